@@ -1,0 +1,381 @@
+"""Kits that would do it: the whole catalogue against one job, ranked, with reasons."""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from squall.core.conductors import Standard
+from squall.core.errors import OutOfRange, Stopped
+from squall.core.kernel import LoadTable
+from squall.core.kits import (
+    TOUCH_LIMIT_V,
+    Cabling,
+    Kit,
+    Layout,
+    choose_cabling,
+    design_current_a,
+    kit_price,
+    table_for,
+)
+from squall.core.parts import BatteryUnit, Controller, Hose, Panel, Pump
+from squall.core.season import Season, month_name, year_of
+from squall.core.sun import Light, clear_noons_only
+
+MOST_PANELS = 4
+RESERVE_DAYS = 2.0
+MOST_SERIES = 4
+MOST_OVERSIZE = 3.0
+LEAST_SIZE = 0.6
+
+
+@dataclass(frozen=True)
+class Stock:
+    """What there is to choose from."""
+
+    pumps: tuple[Pump, ...]
+    panels: tuple[Panel, ...]
+    batteries: tuple[BatteryUnit, ...]
+    controllers: tuple[Controller, ...]
+    hoses: tuple[Hose, ...]
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """A kit with its place.
+
+    Attributes
+    ----------
+    kit, cabling : Kit, Cabling
+        The parts.
+    price : float
+        Of all parts. [catalogue's money]
+    worst_month : int
+        Index, January 0.
+    worst_litres : float
+        On the average day of that month. [L/d]
+    worst_share : float
+        That over the need. [-]
+    reason : str
+        Why it stands where it stands, or why it is refused.
+    holds : bool
+        Whether the worst month's average day covers the need.
+    """
+
+    kit: Kit
+    cabling: Cabling | None
+    price: float
+    worst_month: int
+    worst_litres: float
+    worst_share: float
+    reason: str
+    holds: bool
+
+
+@dataclass(frozen=True)
+class Ranking:
+    """Kits that hold, cheapest first; kits that fall short, best first; kits refused."""
+
+    holds: tuple[Ranked, ...]
+    short: tuple[Ranked, ...]
+    refused: tuple[Ranked, ...]
+    tried: int
+
+
+def arrangements() -> Iterator[tuple[int, int]]:
+    """Panels in series and strings, up to four panels."""
+    for series in range(1, MOST_SERIES + 1):
+        for parallel in range(1, MOST_PANELS // series + 1):
+            yield series, parallel
+
+
+def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> Iterator[tuple[Kit, str | None]]:
+    """Every array and source worth a look for a pump, with the reason if they can't be joined.
+
+    Parameters
+    ----------
+    pump : Pump
+        The pump.
+    stock : Stock
+        The catalogue. Of the controllers that fit, the cheapest is taken; of the batteries, the
+        cheapest bank that bridges two dark days, else the largest.
+    daily_ah : callable
+        Charge that the need takes a day from a bank of given volts. [Ah] of [V]
+
+    Yields
+    ------
+    tuple[Kit, str or None]
+        A kit without hose, and a refusal that needs no season to be seen.
+    """
+    for panel in stock.panels:
+        for series, parallel in arrangements():
+            watts = panel.module.watts * series * parallel
+            if not LEAST_SIZE * pump.rated_w <= watts <= MOST_OVERSIZE * pump.rated_w:
+                continue
+            direct = Kit(pump, "panel", panel, series, parallel)
+            yield direct, _volts_refusal(direct)
+            controllers = [c for c in stock.controllers if c.kind == "pump"]
+            yield _cheapest_that_fits(
+                [replace(direct, source="controller", controller=c) for c in controllers], _pump_controller_refusal
+            )
+            bank = _bank(pump, stock.batteries, daily_ah)
+            if bank is not None:
+                battery, count = bank
+                chargers = [c for c in stock.controllers if c.kind != "pump"]
+                banked = [
+                    replace(direct, source="battery", controller=c, battery=battery, batteries_in_series=count)
+                    for c in chargers
+                ]
+                yield _cheapest_that_fits(banked, _charge_refusal)
+
+
+def _cheapest_that_fits(kits: list[Kit], refusal: Callable[[Kit], str | None]) -> tuple[Kit, str | None]:
+    def price(kit: Kit) -> float:
+        return kit.controller.price if kit.controller is not None else 0.0
+
+    by_price = sorted(kits, key=price)
+    for kit in by_price:
+        if refusal(kit) is None:
+            return kit, None
+    rated = by_price[0].pump.motor.rated_v
+    closest = min(by_price, key=lambda kit: abs((kit.controller.out_max_v if kit.controller else 0.0) - rated))
+    return closest, refusal(closest)
+
+
+def _bank(
+    pump: Pump, batteries: tuple[BatteryUnit, ...], daily_ah: Callable[[float], float]
+) -> tuple[BatteryUnit, int] | None:
+    fitting = []
+    for battery in batteries:
+        count = round(pump.motor.rated_v / battery.nominal_v)
+        if count >= 1 and abs(count * battery.nominal_v - pump.motor.rated_v) <= 1.0:
+            bridges = battery.capacity_ah * battery.usable >= RESERVE_DAYS * daily_ah(battery.open_v * count)
+            fitting.append((battery, count, bridges))
+    if not fitting:
+        return None
+    enough = [(battery, count) for battery, count, bridges in fitting if bridges]
+    if enough:
+        return min(enough, key=lambda pair: pair[0].price * pair[1])
+    battery, count, _ = max(fitting, key=lambda row: row[0].capacity_ah * row[0].usable)
+    return battery, count
+
+
+def _volts_refusal(kit: Kit) -> str | None:
+    vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
+    if vmp < 0.9 * rated:
+        return f"{vmp:.0f} V from the panels is below what a {rated:g} V pump is made for"
+    if vmp > 2.0 * rated:
+        return f"{vmp:.0f} V from the panels is over twice the pump's {rated:g} V"
+    return None
+
+
+def _pump_controller_refusal(kit: Kit) -> str | None:
+    c = kit.controller
+    assert c is not None
+    vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
+    limit = kit.pump.motor.max_v or rated
+    if c.out_max_v > limit:
+        return f"the controller can give {c.out_max_v:g} V; the pump's maker allows {limit:g} V"
+    if c.out_max_v < 0.9 * rated:
+        return f"the controller gives at most {c.out_max_v:g} V to a {rated:g} V pump"
+    if vmp < c.min_v * 1.1:
+        return f"{vmp:.0f} V from the panels is too near the controller's least, {c.min_v:g} V"
+    return None
+
+
+def _charge_refusal(kit: Kit) -> str | None:
+    c = kit.controller
+    assert c is not None and kit.battery is not None
+    nominal = kit.battery.nominal_v * kit.batteries_in_series
+    vmp = kit.panel.module.vmp_v * kit.in_series
+    if nominal > c.out_max_v:
+        return f"the charge controller serves up to {c.out_max_v:g} V; the bank is {nominal:g} V"
+    if vmp < 1.25 * nominal:
+        return f"{vmp:.0f} V from the panels can't charge a {nominal:g} V bank"
+    if c.kind == "charge-switching" and vmp > 2.0 * nominal:
+        return f"a switching charge controller wastes most of {vmp:.0f} V on a {nominal:g} V bank"
+    return None
+
+
+def rank(
+    stock: Stock,
+    layout: Layout,
+    light: Light,
+    need_l: tuple[float, ...],
+    max_drop: float,
+    standard: Standard,
+    progress: Callable[[float], bool] | None = None,
+) -> Ranking:
+    """Try the whole catalogue on one job.
+
+    Parameters
+    ----------
+    stock : Stock
+        What there is.
+    layout : Layout
+        Lift, run, cable lengths.
+    light : Light
+        The year's light on the panels.
+    need_l : tuple[float, ...]
+        Litres a day by month. [L/d]
+    max_drop : float
+        Drop allowed on the pump's cable. [-]
+    standard : str
+        Cable standard.
+    progress : callable, optional
+        Called with the share done; answers False to stop.
+
+    Returns
+    -------
+    Ranking
+        Kits that hold sorted by price, others by how much of the need they cover.
+
+    Raises
+    ------
+    Stopped
+        If `progress` answers False.
+
+    Notes
+    -----
+    A kit holds if the average day of its worst month covers the need. Refused are kits whose
+    volts or current would harm a part, whose pump can't reach the lift, or whose points don't
+    cover this line.
+    """
+    holds: list[Ranked] = []
+    short: list[Ranked] = []
+    refused: list[Ranked] = []
+    light = clear_noons_only(light)
+    tried = 0
+    for number, pump in enumerate(stock.pumps):
+        if progress is not None and not progress(number / len(stock.pumps)):
+            raise Stopped("The search was stopped; nothing was changed.")
+        tables = {hose: table_for(pump.motor, layout.line(hose)) for hose in stock.hoses}
+        reaching = {hose: table for hose, table in tables.items() if (table.flow_m3_s > 0.0).any()}
+        if not reaching:
+            any_kit = Kit(pump, "panel", stock.panels[0], 1, 1)
+            refused.append(_refused(any_kit, cannot_lift(layout)))
+            tried += 1
+            continue
+        widest = max(reaching, key=lambda hose: hose.inner_diameter_m)
+        for bare, reason in candidates(pump, stock, _daily_charge(reaching[widest], max(need_l))):
+            reason = reason or cold_refusal(bare, layout)
+            if reason is not None:
+                refused.append(_refused(bare, reason))
+                tried += 1
+                continue
+            for hose in reaching:
+                ranked = judge(replace(bare, hose=hose), layout, light, need_l, max_drop, standard)
+                tried += 1
+                (refused if ranked.cabling is None else holds if ranked.holds else short).append(ranked)
+    holds.sort(key=lambda r: (r.price, -r.worst_litres))
+    short.sort(key=lambda r: (-r.worst_share, r.price))
+    return Ranking(tuple(holds), tuple(short), tuple(refused), tried)
+
+
+def _daily_charge(table: LoadTable, litres: float) -> Callable[[float], float]:
+    def daily_ah(bank_v: float) -> float:
+        flow = float(np.interp(bank_v, table.volts_v, table.flow_m3_s))
+        amps = float(np.interp(bank_v, table.volts_v, table.current_a))
+        return amps * litres / (flow * 3_600_000.0) if flow > 0.0 else 0.0
+
+    return daily_ah
+
+
+def cannot_lift(layout: Layout) -> str:
+    """Refusal of a pump that can't reach the outlet."""
+    return f"this pump can't lift water {layout.static_head_m:.1f} m at any volts it stands"
+
+
+def _refused(kit: Kit, reason: str) -> Ranked:
+    return Ranked(kit, None, 0.0, 0, 0.0, 0.0, reason, False)
+
+
+def cold_refusal(kit: Kit, layout: Layout) -> str | None:
+    """Why the string's open volts on the coldest morning forbid it, if so."""
+    cold = kit.open_cold_v(layout.record_low_c)
+    if kit.controller is not None and cold > kit.controller.max_v:
+        return f"{cold:.0f} V open on the coldest morning is over the controller's {kit.controller.max_v:g} V"
+    if cold > 2.0 * TOUCH_LIMIT_V:
+        return f"{cold:.0f} V open on the coldest morning is beyond small low-voltage work"
+    return None
+
+
+def judge(
+    kit: Kit, layout: Layout, light: Light, need_l: tuple[float, ...], max_drop: float, standard: Standard
+) -> Ranked:
+    """Judge one kit on a job; a refused kit has no cabling."""
+    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    if not (table.flow_m3_s > 0.0).any():
+        return _refused(kit, cannot_lift(layout))
+    try:
+        cabling = choose_cabling(kit, layout, table, max_drop, standard)
+    except OutOfRange as error:
+        return _refused(kit, f"no cable is thick enough: {error}")
+    season = year_of(kit, layout, cabling, light, start=False)
+    problem = season_refusal(kit, season)
+    if problem is not None:
+        return _refused(kit, problem)
+    month = season.worst_month(need_l)
+    litres, share = float(season.average_litres[month]), float(season.share_of(need_l)[month])
+    price = kit_price(kit, layout, cabling)
+    covers = f"covers {share:.0%} of {month_name(month)}" if need_l[month] > 0 else "no need is set"
+    return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0)
+
+
+def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light) -> list[str]:
+    """Why each of some kits stands at its place, the first being the cheapest that holds.
+
+    Parameters
+    ----------
+    ranked : sequence of Ranked
+        In order; kits that hold first.
+    layout, light : Layout, Light
+        As they were ranked.
+
+    Returns
+    -------
+    list[str]
+        One sentence part each.
+    """
+    words = []
+    for place, row in enumerate(ranked):
+        assert row.cabling is not None
+        season = year_of(row.kit, layout, row.cabling, light, start=False)
+        held = limiting_cause(row.kit, layout, season)
+        if not row.holds:
+            first = "falls short"
+        elif place == 0:
+            first = "cheapest that holds"
+        else:
+            first = f"{row.price - ranked[0].price:.0f} more than the cheapest"
+        words.append(f"{first}; {row.reason}; held back by {held}")
+    return words
+
+
+def season_refusal(kit: Kit, season: Season) -> str | None:
+    """What the year shows that forbids a kit."""
+    if season.stopped:
+        return "gives no water: " + season.stopped[0]
+    if not (season.flow_m3_s > 0.0).any():
+        return "never gives water at this lift, in any month's light"
+    most = kit.pump.motor.max_v
+    if most is not None and season.most_motor_v > most:
+        return f"{season.most_motor_v:.1f} V at the motor at noon; its maker allows {most:g} V"
+    if kit.controller is not None and kit.controller.kind == "pump" and season.most_motor_a > kit.controller.max_a:
+        return f"the pump draws {season.most_motor_a:.1f} A; the controller gives {kit.controller.max_a:g} A"
+    return None
+
+
+def limiting_cause(kit: Kit, layout: Layout, season: Season) -> str:
+    """What most holds the kit back, in plain words."""
+    if bool(season.beyond.any()):
+        return "nothing (it runs at the end of its measured curve)"
+    line = layout.line(kit.hose)
+    flow = float(season.flow_m3_s.max())
+    loss = line.loss_m(flow)
+    if loss > 0.5 * max(line.static_head_m, 0.5):
+        return f"the run: {loss:.1f} m lost in it" + (f" with {kit.hose.nominal} hose" if kit.hose else "")
+    table = table_for(kit.pump.motor, line)
+    if kit.source != "battery" and design_current_a(kit, table) >= 0.9 * kit.panel.module.isc_a * kit.in_parallel:
+        return "the panels"
+    return "the sun's hours" if kit.source != "battery" else "the charge of a day"

@@ -1,0 +1,89 @@
+"""A place and its months."""
+
+from dataclasses import dataclass
+
+from squall.core.errors import OutOfRange, require
+
+MONTHS = ("January", "February", "March", "April", "May", "June", "July",
+          "August", "September", "October", "November", "December")  # fmt: skip
+DAYS_IN_MONTH = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
+
+
+@dataclass(frozen=True)
+class MonthClimate:
+    """One month's mean day.
+
+    Attributes
+    ----------
+    clearness : float
+        Daily light on the level over the same outside the atmosphere, 0.1 to 0.85. [-]
+    t_min_c, t_max_c : float
+        Mean least and greatest air temperature of the day. [°C]
+    turbidity : float
+        Linke turbidity of a clear day, 1 to 10. [-]
+    """
+
+    clearness: float
+    t_min_c: float
+    t_max_c: float
+    turbidity: float
+
+    def __post_init__(self) -> None:
+        require("clearness", self.clearness, 0.1, 0.85, "")
+        require("least air temperature", self.t_min_c, -50.0, 50.0, "°C")
+        require("greatest air temperature", self.t_max_c, -50.0, 60.0, "°C")
+        require("turbidity", self.turbidity, 1.0, 10.0, "")
+        if self.t_min_c > self.t_max_c:
+            raise OutOfRange("least air temperature", f"{self.t_min_c:g} °C", f"at most {self.t_max_c:g} °C")
+
+
+@dataclass(frozen=True)
+class Climate:
+    """Twelve months of a place and its extremes.
+
+    Attributes
+    ----------
+    name : str
+        Name of the table.
+    months : tuple[MonthClimate, ...]
+        January first.
+    record_low_c, record_high_c : float
+        Air temperatures. [°C]
+    """
+
+    name: str
+    months: tuple[MonthClimate, ...]
+    record_low_c: float
+    record_high_c: float
+
+    def __post_init__(self) -> None:
+        if len(self.months) != 12:
+            raise OutOfRange("months of the climate", len(self.months), "12")
+
+
+@dataclass(frozen=True)
+class Site:
+    """Where the panels stand.
+
+    Attributes
+    ----------
+    latitude_deg : float
+        North positive, -65 to 65. [°]
+    longitude_deg : float
+        East positive. [°]
+    altitude_m : float
+        Above the sea. [m]
+    utc_offset_h : float
+        Clock time less universal time. [h]
+    """
+
+    latitude_deg: float
+    longitude_deg: float
+    altitude_m: float
+    utc_offset_h: float
+
+    def __post_init__(self) -> None:
+        require("latitude", self.latitude_deg, -65.0, 65.0, "degrees")
+        require("longitude", self.longitude_deg, -180.0, 180.0, "degrees")
+        require("altitude", self.altitude_m, -430.0, 5500.0, "m")
+        require("clock offset", self.utc_offset_h, -12.0, 14.0, "h")

@@ -1,0 +1,54 @@
+"""Watts, minutes and amp-hours of one use."""
+
+from dataclasses import dataclass
+
+from squall.core.errors import OutOfRange
+
+
+@dataclass(frozen=True)
+class EnergyUse:
+    """Power [W], running minutes a day, energy [Wh], charge [Ah], share of the battery [-] or None."""
+
+    power_w: float
+    minutes: float
+    energy_wh: float
+    charge_ah: float
+    battery_share: float | None
+
+
+def energy_use(
+    voltage_v: float,
+    current_a: float,
+    minutes: float,
+    battery_v: float | None = None,
+    battery_ah: float | None = None,
+) -> EnergyUse:
+    """Energy of running a load for some minutes.
+
+    Parameters
+    ----------
+    voltage_v, current_a : float
+        At the load. [V], [A]
+    minutes : float
+        Running time a day, 0 to 1440. [min]
+    battery_v : float, optional
+        Battery volts for the charge; the load's if not given. [V]
+    battery_ah : float, optional
+        Battery charge, for the share. [Ah]
+
+    Returns
+    -------
+    EnergyUse
+        W = V A; Wh = W min/60; Ah = Wh/V.
+
+    Raises
+    ------
+    OutOfRange
+        For more minutes than a day has.
+    """
+    if not 0.0 <= minutes <= 1440.0:
+        raise OutOfRange("minutes a day", f"{minutes:g}", "0 to 1440 (a day)")
+    power = voltage_v * current_a
+    energy = power * minutes / 60.0
+    charge = energy / (battery_v or voltage_v)
+    return EnergyUse(power, minutes, energy, charge, charge / battery_ah if battery_ah else None)

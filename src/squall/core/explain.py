@@ -1,0 +1,50 @@
+"""A number that can be asked why: its inputs, formula and source."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+QuantityName = Literal[
+    "length", "bore", "head", "flow", "litres", "volts", "amps", "watts", "ohms", "temperature", "angle",
+    "altitude", "irradiance", "share", "money", "hours", "clock", "area", "number", "text", "speed", "charge",
+    "pressure", "days",
+]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Input:
+    """Something that a figure was computed from; `value` in SI."""
+
+    name: str
+    value: float | str | None
+    quantity: QuantityName
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A derived number with its explanation.
+
+    Attributes
+    ----------
+    key : str
+        Unique on its page.
+    label : str
+        What it is.
+    value : float or None
+        In SI, None where nothing is promised.
+    quantity : str
+        How to show it.
+    inputs : tuple[Input, ...]
+        What went in.
+    formula : str
+        In plain words and symbols.
+    source : str
+        Where the formula comes from.
+    """
+
+    key: str
+    label: str
+    value: float | None
+    quantity: QuantityName
+    inputs: tuple[Input, ...]
+    formula: str
+    source: str

@@ -1,0 +1,330 @@
+"""A kit through the year's typical days: flow by the half hour, litres a day by month."""
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.climate import MONTHS
+from squall.core.drive import Battery, DriveResult, solve
+from squall.core.kernel import Course, LoadTable, array_into_volts, on_array, on_power, on_volts
+from squall.core.kits import Cabling, Kit, Layout, table_for
+from squall.core.parts import Controller, Panel
+from squall.core.modules import ArrayPoint, Diode, Module, array_point, diode_at
+from squall.core.sun import AVERAGE, CLEAR, STEP_H, STEPS, Light
+
+Floats = NDArray[np.float64]
+DARK_W_M2 = 5.0
+_LITRES_A_STEP = STEP_H * 3600.0 * 1000.0
+
+
+@dataclass(frozen=True)
+class Season:
+    """What a kit gives through the year.
+
+    Attributes
+    ----------
+    hours : NDArray
+        Middle of each half hour. [h]
+    flow_m3_s, motor_v, motor_a : NDArray
+        Shape (2, 12, 48): clear days, then average days. [m3/s], [V], [A]
+    beyond : NDArray
+        1 where flow is counted only up to the pump's last measured point.
+    plane_w_m2 : NDArray
+        Light, same shape. [W/m2]
+    start_w_m2 : float or None
+        Light at which water first arrives on a mild day; None if never, or from a battery. [W/m2]
+    stopped : tuple[str, ...]
+        Why it gives nothing at all, if so.
+    """
+
+    hours: Floats
+    flow_m3_s: Floats
+    motor_v: Floats
+    motor_a: Floats
+    beyond: Floats
+    plane_w_m2: Floats
+    start_w_m2: float | None
+    stopped: tuple[str, ...] = ()
+
+    @cached_property
+    def litres(self) -> Floats:
+        """Litres a day, shape (2, 12)."""
+        total: Floats = self.flow_m3_s.sum(axis=2) * _LITRES_A_STEP
+        return total
+
+    @property
+    def average_litres(self) -> Floats:
+        """Litres on the average day of each month, shape (12,)."""
+        average: Floats = self.litres[AVERAGE]
+        return average
+
+    @property
+    def clear_litres(self) -> Floats:
+        """Litres on a clear day of each month, shape (12,)."""
+        clear: Floats = self.litres[CLEAR]
+        return clear
+
+    def share_of(self, need_l: tuple[float, ...]) -> Floats:
+        """Average litres over need, by month; infinite where nothing is needed."""
+        need = np.array(need_l)
+        share: Floats = np.divide(self.average_litres, need, out=np.full(12, np.inf), where=need > 0.0)
+        return share
+
+    def worst_month(self, need_l: tuple[float, ...]) -> int:
+        """Index of the month whose average day covers least of its need (least water if none)."""
+        share = self.share_of(need_l)
+        if not np.isfinite(share).any():
+            return int(np.argmin(self.average_litres))
+        return int(np.argmin(share))
+
+    def water_hours(self, kind: int, month: int) -> tuple[float, float] | None:
+        """Clock hours of first and last water on one day, or None. [h]
+
+        Between two half hours the moment is read where the light crosses the starting light.
+        """
+        wet = np.nonzero(self.flow_m3_s[kind, month] > 0.0)[0]
+        if wet.size == 0:
+            return None
+        first, last = int(wet[0]), int(wet[-1])
+        return self._edge(kind, month, first, -1), self._edge(kind, month, last, 1)
+
+    def _edge(self, kind: int, month: int, step: int, side: int) -> float:
+        half = side * STEP_H / 2.0
+        other = step + side
+        if self.start_w_m2 is None or not 0 <= other < STEPS:
+            return float(self.hours[step] + half)
+        inside, outside = self.plane_w_m2[kind, month, step], self.plane_w_m2[kind, month, other]
+        if inside <= self.start_w_m2 or inside <= outside:
+            return float(self.hours[step] + half)
+        share = min(max((inside - self.start_w_m2) / (inside - outside), 0.0), 1.0)
+        return float(self.hours[step] + side * STEP_H * share)
+
+    @property
+    def most_motor_v(self) -> float:
+        """Highest volts at the motor on any clear day. [V]"""
+        return float(self.motor_v.max())
+
+    @property
+    def most_motor_a(self) -> float:
+        """Highest running current on any day. [A]"""
+        return float(self.motor_a[self.flow_m3_s > 0.0].max()) if (self.flow_m3_s > 0.0).any() else 0.0
+
+    def hours_run(self, month: int) -> float:
+        """Hours with water on the average day of a month. [h]"""
+        return float((self.flow_m3_s[AVERAGE, month] > 0.0).sum() * STEP_H)
+
+    @property
+    def hours_a_year(self) -> float:
+        """Hours with water in a year of average days. [h]"""
+        return sum(self.hours_run(month) for month in range(12)) * 365.0 / 12.0
+
+
+@dataclass(frozen=True)
+class LitLight:
+    """The lit half hours of the year, and one module's diode and maximum power in each."""
+
+    lit: NDArray[np.bool_]
+    diode: Diode
+    vmp_v: Floats
+    imp_a: Floats
+    voc_v: Floats
+
+
+@lru_cache(maxsize=256)
+def lit_light(light: Light, module: Module) -> LitLight:
+    """Diode and maximum power of one module in every lit half hour, remembered per light.
+
+    Parameters
+    ----------
+    light : Light
+        The year's light.
+    module : Module
+        The panel.
+
+    Returns
+    -------
+    LitLight
+        Half hours with more than 5 W/m2.
+    """
+    lit = light.plane_w_m2 > DARK_W_M2
+    diode = diode_at(module, light.plane_w_m2[lit], light.cell_c[lit])
+    points = array_point(diode, 1, 1)
+    return _lit(lit, diode, points)
+
+
+def _lit(lit: NDArray[np.bool_], diode: Diode, points: list[ArrayPoint]) -> LitLight:
+    vmp, imp, voc = (np.array([getattr(p, name) for p in points]) for name in ("vmp_v", "imp_a", "voc_v"))
+    return LitLight(lit, diode, vmp, imp, voc)
+
+
+def year_of(kit: Kit, layout: Layout, cabling: Cabling, light: Light, *, start: bool = True) -> Season:
+    """Run a kit through the clear and the average day of each month.
+
+    Parameters
+    ----------
+    kit : Kit
+        The kit.
+    layout : Layout
+        Lift, run and cable lengths.
+    cabling : Cabling
+        Cable sizes.
+    light : Light
+        Half-hourly light and heat.
+    start : bool
+        Whether to find the light at which water first arrives.
+
+    Returns
+    -------
+    Season
+        Flow, volts and amps by the half hour.
+
+    Notes
+    -----
+    Panel direct and pump controller: the drive of :mod:`squall.core.drive` at every half hour,
+    no storage of speed between them. Battery: the day's charge into the battery, less the
+    controller's own draw, buys pumping time at the battery's volts; that time is laid around
+    noon. Where the pump would run past its last measured point, only the flow at that point is
+    counted.
+    """
+    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    sunlit = lit_light(light, kit.panel.module)
+    if kit.source == "battery":
+        return _battery_year(kit, layout, cabling, light, table, sunlit)
+    course = _sun_course(kit, layout, cabling, table, sunlit)
+    shape = light.plane_w_m2.shape
+    fields = []
+    for values in (course.flow_m3_s, course.motor_v, course.motor_a, course.beyond):
+        full = np.zeros(shape)
+        full[sunlit.lit] = values
+        fields.append(full)
+    first = start_light(kit, layout, cabling) if start else None
+    return Season(light.hours, *fields, light.plane_w_m2, first)
+
+
+def _sun_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, sunlit: LitLight) -> Course:
+    pump_ohm = cabling.pump_ohm(kit, layout)
+    if kit.controller is None:
+        return on_array(table, pump_ohm, sunlit.diode, kit.in_series, kit.in_parallel)
+    c = kit.controller
+    volts, amps = sunlit.vmp_v * kit.in_series, sunlit.imp_a * kit.in_parallel
+    power = c.efficiency * np.maximum(volts * amps - amps**2 * cabling.array_ohm(layout), 0.0)
+    works = (volts >= c.min_v) & (sunlit.voc_v * kit.in_series <= c.max_v)
+    power = np.minimum(np.where(works, power, 0.0), c.max_a * c.out_max_v)
+    return on_power(table, pump_ohm, power, c.out_max_v)
+
+
+def _battery_year(
+    kit: Kit, layout: Layout, cabling: Cabling, light: Light, table: LoadTable, sunlit: LitLight
+) -> Season:
+    battery, controller = kit.battery, kit.controller
+    assert battery is not None and controller is not None
+    loop_ohm = kit.bank_ohm + cabling.pump_ohm(kit, layout)
+    motor_v, motor_a, rate, held = on_volts(table, loop_ohm, kit.bank_v)
+    shape = light.plane_w_m2.shape
+    charge = np.zeros(shape)
+    charge[sunlit.lit] = charge_current(kit, layout, cabling, light)
+    flow, volts, amps, beyond = (np.zeros(shape) for _ in range(4))
+    if rate <= 0.0:
+        why = f"on {kit.bank_v:.1f} V the pump can't push water over the lift"
+        return Season(light.hours, flow, volts, amps, beyond, light.plane_w_m2, None, (why,))
+    daily_ah = charge.sum(axis=2) * STEP_H * battery.charge_efficiency - 24.0 * controller.own_a
+    hours = np.clip(daily_ah / motor_a, 0.0, 24.0)
+    share = _around_noon(hours, light.hours)
+    flow[:] = rate * share
+    volts[:], amps[:] = motor_v * (share > 0.0), motor_a * (share > 0.0)
+    beyond[:] = held * (share > 0.0)
+    return Season(light.hours, flow, volts, amps, beyond, light.plane_w_m2, None)
+
+
+def charge_current(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> Floats:
+    """Current into the battery bank in each lit half hour. [A]
+
+    A tracking charge controller turns the array's maximum power, less the cable's loss, into
+    current at the bank's volts; a switching one passes the array's own current at those volts.
+    Both stop at their rated current.
+    """
+    assert kit.controller is not None
+    return _remembered_charge(
+        kit.panel, kit.in_series, kit.in_parallel, kit.controller, kit.bank_v, cabling.array_ohm(layout), light
+    )
+
+
+@lru_cache(maxsize=512)
+def _remembered_charge(
+    panel: Panel, in_series: int, in_parallel: int, controller: Controller, bank_v: float, array_ohm: float, light: Light
+) -> Floats:
+    sunlit = lit_light(light, panel.module)
+    if controller.kind == "charge-tracking":
+        volts, amps = sunlit.vmp_v * in_series, sunlit.imp_a * in_parallel
+        power = controller.efficiency * np.maximum(volts * amps - amps**2 * array_ohm, 0.0)
+        power = np.where(volts >= controller.min_v, power, 0.0)
+        return np.minimum(power / bank_v, controller.max_a)
+    current = array_into_volts(bank_v, array_ohm, sunlit.diode, in_series, in_parallel)
+    return np.minimum(current, controller.max_a)
+
+
+def _around_noon(hours_run: Floats, hours: Floats) -> Floats:
+    """Share of each half hour that a run of given length, laid around 12:30, fills."""
+    start = np.clip(12.5 - hours_run / 2.0, 0.0, None)[..., None]
+    end = np.clip(start[..., 0] + hours_run, None, 24.0)[..., None]
+    low, high = hours - STEP_H / 2.0, hours + STEP_H / 2.0
+    share: Floats = np.clip(np.minimum(end, high) - np.maximum(start, low), 0.0, None) / STEP_H
+    return share
+
+
+_MILD_AIR_C = 18.0
+
+
+@lru_cache(maxsize=2048)
+def flow_by_light(kit: Kit, layout: Layout, cabling: Cabling) -> tuple[Floats, Course]:
+    """Course of a sun-driven kit against light on a mild day (18 °C air).
+
+    Parameters
+    ----------
+    kit : Kit
+        With source ``panel`` or ``controller``.
+    layout : Layout
+        Lift, run and cable lengths.
+    cabling : Cabling
+        Cable sizes.
+
+    Returns
+    -------
+    tuple
+        Light, 10 to 1200 W/m2 in steps of 10, and the course there.
+    """
+    light = np.arange(10.0, 1201.0, 10.0)
+    cell = _MILD_AIR_C + (45.0 - 20.0) / 800.0 * light
+    diode = diode_at(kit.panel.module, light, cell)
+    lit = _lit(np.ones(light.shape, dtype=bool), diode, array_point(diode, 1, 1))
+    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    return light, _sun_course(kit, layout, cabling, table, lit)
+
+
+def start_light(kit: Kit, layout: Layout, cabling: Cabling) -> float | None:
+    """Light at which water first arrives on a mild day, to within 10 W/m2; None if never. [W/m2]"""
+    light, course = flow_by_light(kit, layout, cabling)
+    wet = np.nonzero(course.flow_m3_s > 0.0)[0]
+    return float(light[wet[0]]) - 5.0 if wet.size else None
+
+
+def at_rated(kit: Kit, layout: Layout) -> DriveResult:
+    """The pump on this line at its rated volts, no cable: what its curve meets."""
+    return solve(Battery(kit.pump.motor.rated_v, 0.0), 0.0, kit.pump.motor, layout.line(kit.hose))
+
+
+def reserve_days(kit: Kit, litres_a_day: float, season: Season) -> float | None:
+    """Days without any sun that a full battery bridges at a given need; None without one. [d]"""
+    if kit.battery is None or not (season.flow_m3_s > 0.0).any() or litres_a_day <= 0.0:
+        return None
+    flow = float(season.flow_m3_s.max())
+    amps = season.most_motor_a
+    hours = litres_a_day / (flow * 3_600_000.0)
+    return kit.battery.capacity_ah * kit.battery.usable / (amps * hours)
+
+
+def month_name(index: int) -> str:
+    """Name of a month by index, January 0."""
+    return MONTHS[index]

@@ -1,0 +1,119 @@
+"""The sums by name, each with its models and an example."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel, ValidationError
+
+from squall.core.errors import NotFound, SquallError
+from squall.sums import hydraulics, power, wiring
+
+
+@dataclass(frozen=True)
+class Sum:
+    """One sum: name, models, function, an example that works."""
+
+    name: str
+    given: type[BaseModel]
+    answer: type[BaseModel]
+    function: Callable[[Any], BaseModel]
+    example: Mapping[str, Any]
+
+    @property
+    def about(self) -> str:
+        """First sentence of its docstring."""
+        return (self.function.__doc__ or "").strip().split("\n")[0]
+
+
+class BadSum(SquallError):
+    """Input of a sum that is refused: the sentences, one for each field."""
+
+    def __init__(self, problems: list[dict[str, str]]) -> None:
+        self.problems = problems
+        super().__init__(" ".join(problem["message"] for problem in problems))
+
+
+_MODULE = {
+    "voc_v": 22.6, "isc_a": 6.42, "vmp_v": 18.6, "imp_a": 5.93, "cells": 36,
+    "isc_percent_per_k": 0.05, "voc_percent_per_k": -0.31,
+}  # fmt: skip
+_PIPE = {"length_m": 64.0, "inner_diameter_mm": 19.1, "roughness_mm": 0.007, "minor_loss_k": 6.0}
+_MOTOR = {
+    "kind": "centrifugal", "rated_v": 12.0, "resistance_ohm": 0.42, "no_load_a": 0.35, "max_v": 16.0,
+    "points": [[0, 12.5, 2.9], [8.8, 10.57, 4.5], [17.6, 5.3, 5.83], [22, 1.5, 6.2]],
+}  # fmt: skip
+_PV = {"module": _MODULE, "irradiance_w_per_m2": 800.0, "cell_temperature_c": 45.0}
+
+_ALL = (
+    Sum("pipe-loss", hydraulics.PipeLossIn, hydraulics.PipeLossOut, hydraulics.sum_pipe_loss,
+        {"flow_l_per_min": 12.0, **_PIPE}),
+    Sum("operating-point", hydraulics.OperatingPointIn, hydraulics.OperatingPointOut, hydraulics.sum_operating_point,
+        {"pump_curve": [[0, 12.5], [8.8, 10.57], [17.6, 5.3], [22, 1.5]], "static_head_m": 6.0, "pipes": [_PIPE]}),
+    Sum("pv-curve", power.PvIn, power.PvCurveOut, power.sum_pv_curve, _PV),
+    Sum("drive", power.DriveIn, power.DriveOut, power.sum_drive,
+        {"source": {"type": "pv", **_PV}, "cable_resistance_ohm": 0.2, "motor": _MOTOR,
+         "static_head_m": 6.0, "pipes": [_PIPE]}),
+    Sum("energy", power.EnergyIn, power.EnergyOut, power.sum_energy,
+        {"voltage_v": 12.0, "current_a": 5.0, "minutes_per_day": 20.0, "battery_ah": 35.0}),
+    Sum("wire", wiring.WireIn, wiring.WireOut, wiring.sum_wire,
+        {"system_v": 12.0, "current_a": 5.0, "one_way_m": 10.0, "area_mm2": 4.0}),
+    Sum("choose-wire", wiring.ChooseWireIn, wiring.ChooseWireOut, wiring.sum_choose_wire,
+        {"system_v": 12.0, "current_a": 5.0, "one_way_m": 10.0, "max_drop_fraction": 0.05, "standard": "metric"}),
+    Sum("protect", wiring.ProtectIn, wiring.ProtectOut, wiring.sum_protect,
+        {"continuous_a": 5.0, "cable_ampacity_a": 24.0, "devices": [{"name": "float switch", "rating_a": 10.0}],
+         "source_v": 12.5, "loop_resistance_ohm": 0.15, "motor_resistance_ohm": 0.42, "kind": "fuse"}),
+)  # fmt: skip
+SUMS: Mapping[str, Sum] = {one.name: one for one in _ALL}
+
+
+def run(name: str, data: object) -> BaseModel:
+    """Work out one sum.
+
+    Parameters
+    ----------
+    name : str
+        Its name, e.g. ``pipe-loss``.
+    data : object
+        The parsed JSON.
+
+    Returns
+    -------
+    BaseModel
+        The answer.
+
+    Raises
+    ------
+    NotFound
+        For a name that is none.
+    BadSum
+        For input that is refused; lists each field.
+    SquallError
+        For input that contradicts itself.
+    """
+    if name not in SUMS:
+        raise NotFound(f"There is no sum called {name!r}; there are: {', '.join(SUMS)}.")
+    wanted = SUMS[name]
+    try:
+        given = wanted.given.model_validate(data)
+    except ValidationError as error:
+        raise BadSum(problems_of(error)) from error
+    return wanted.function(given)
+
+
+def problems_of(error: ValidationError) -> list[dict[str, str]]:
+    """Each problem as field, what was given and what is allowed, in a sentence."""
+    problems = []
+    for detail in error.errors(include_url=False):
+        field = ".".join(str(part) for part in detail["loc"]) or "input"
+        given = repr(detail.get("input"))
+        short = given if len(given) <= 60 else given[:57] + "..."
+        if detail["type"] == "missing":
+            message = f"{field} is missing."
+        elif detail["type"] == "extra_forbidden":
+            message = f"{field} is not a field of this sum."
+        else:
+            allowed = detail["msg"].removeprefix("Value error, ").removeprefix("Input ")
+            message = f"{field} is {short}; it {allowed[0].lower() + allowed[1:]}."
+        problems.append({"field": field, "given": short, "message": message})
+    return problems

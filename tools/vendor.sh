@@ -1,0 +1,22 @@
+#!/usr/bin/env bash
+# Brings the front-end files that ship with the application afresh, by package name and pinned
+# version, and checks them against checksums.txt. Only needed to change a version.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+out=src/squall/web/static/vendor
+box=$(mktemp -d)
+trap 'rm -rf "$box"' EXIT
+fetch() {
+  (cd "$box" && tar xzf "$(npm pack --silent "$1")" && rm -rf "$2" && mv package "$2")
+}
+fetch htmx.org@4.0.1 htmx
+fetch @alpinejs/csp@3.17.4 alpine
+fetch bootstrap@5.3.9 bootstrap
+fetch echarts@6.1.0 echarts
+fetch @fontsource-variable/atkinson-hyperlegible-next@5.3.0 font
+cp "$box/htmx/dist/htmx.min.js" "$out/htmx.min.js"
+cp "$box/alpine/dist/cdn.min.js" "$out/alpine-csp.min.js"
+sed '/sourceMappingURL/d' "$box/bootstrap/dist/css/bootstrap.min.css" > "$out/bootstrap.min.css"
+cp "$box/echarts/dist/echarts.common.min.js" "$out/echarts.common.min.js"
+cp "$box/font/files/atkinson-hyperlegible-next-latin-wght-normal.woff2" "$out/"
+(cd "$out" && sha256sum --check checksums.txt)
