@@ -91,14 +91,14 @@ def levers(
     tuple[Lever, ...]
         Next hose up, one more panel, other pump, thicker cable, panel nearer.
     """
-    before = year_of(kit, layout, cabling, light)
+    before = year_of(kit, layout, cabling, light, start=False)
     month = before.worst_month(need_l)
     litres_before = float(before.average_litres[month])
     price_before = kit_price(kit, layout, cabling)
     found = []
     for key, kind, label, new_kit, new_cabling, new_layout in _changes(kit, cabling, layout, stock, standard, other_pumps):
         try:
-            after = year_of(new_kit, new_layout, new_cabling, light)
+            after = year_of(new_kit, new_layout, new_cabling, light, start=False)
         except SquallError:
             continue
         litres = float(after.average_litres[after.worst_month(need_l)])

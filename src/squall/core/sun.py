@@ -130,7 +130,8 @@ def light_of_year(site: Site, climate: Climate, mounting: Mounting) -> Light:
     airmass = atmosphere.get_absolute_airmass(
         atmosphere.get_relative_airmass(zenith), atmosphere.alt2pres(site.altitude_m)
     )
-    clear = clearsky.ineichen(zenith, airmass, turbidity, altitude=site.altitude_m, dni_extra=outside)
+    with np.errstate(divide="ignore", invalid="ignore"):  # below the horizon the model divides by nothing
+        clear = clearsky.ineichen(zenith, airmass, turbidity, altitude=site.altitude_m, dni_extra=outside)
     level_outside = outside * np.maximum(np.cos(np.radians(sun["zenith"].to_numpy())), 0.0)
     average_level = _average_day(level_outside, site, climate)
     split = irradiance.erbs(average_level, sun["zenith"].to_numpy(), stamps)

@@ -7,7 +7,7 @@ from pydantic import Field
 from squall.core.pipes import Line, Pipe, pipe_loss
 from squall.core.pumps import PumpCurve, operating_point
 from squall.core.water import water_at
-from squall.sums.fields import Finite, Head, NotNegative, Positive, Strict, WaterCelsius
+from squall.sums.fields import Head, NotNegative, Strict, WaterCelsius
 
 LITRES_PER_MIN = 1.0 / 60_000.0
 
@@ -75,6 +75,7 @@ class OperatingPointOut(Strict):
     flow_l_per_min: float | None
     head_m: float | None
     friction_m: float
+    wall_friction_m: float
     fittings_m: float
     flows: bool
     limiting: str
@@ -93,8 +94,8 @@ _REASONS = {
 def sum_operating_point(given: OperatingPointIn) -> OperatingPointOut:
     """Flow and head at which a pump meets a line.
 
-    In a closed circuit the static head is not counted; ``friction_m`` counts the walls alone
-    and ``fittings_m`` the fittings.
+    In a closed circuit the static head is not counted. ``friction_m`` is all that is lost in the
+    pipes, of which ``wall_friction_m`` at their walls and ``fittings_m`` in their fittings.
     """
     curve = PumpCurve(tuple((flow * LITRES_PER_MIN, head) for flow, head in given.pump_curve))
     static = (0.0 if given.closed_circuit else given.static_head_m) + given.end_pressure_m
@@ -107,15 +108,11 @@ def sum_operating_point(given: OperatingPointIn) -> OperatingPointOut:
     return OperatingPointOut(
         flow_l_per_min=None if point.flow_m3_s is None else point.flow_m3_s / LITRES_PER_MIN,
         head_m=point.head_m,
-        friction_m=point.friction_m,
+        friction_m=point.friction_m + point.fittings_m,
+        wall_friction_m=point.friction_m,
         fittings_m=point.fittings_m,
         flows=point.flows,
         limiting=point.limiting,
         reasons=[reason],
     )
 
-
-__all__ = [
-    "Finite", "OperatingPointIn", "OperatingPointOut", "PipeIn", "PipeLossIn", "PipeLossOut", "Positive",
-    "sum_operating_point", "sum_pipe_loss",
-]  # fmt: skip

@@ -81,7 +81,6 @@ class PvCurveOut(Strict):
 def sum_pv_curve(given: PvIn) -> PvCurveOut:
     """Current against volts of an array in given light and heat."""
     array = given.array()
-    array.module  # noqa: B018  nameplate is checked even in the dark
     point = array.point
     volts = np.linspace(0.0, point.voc_v, _CURVE_POINTS)
     points = [(float(v), max(array.current_a(float(v)), 0.0)) for v in volts]

@@ -1,5 +1,6 @@
 """The sums by name, each with its models and an example."""
 
+import json
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -95,7 +96,7 @@ def run(name: str, data: object) -> BaseModel:
         raise NotFound(f"There is no sum called {name!r}; there are: {', '.join(SUMS)}.")
     wanted = SUMS[name]
     try:
-        given = wanted.given.model_validate(data)
+        given = wanted.given.model_validate_json(json.dumps(data))
     except ValidationError as error:
         raise BadSum(problems_of(error)) from error
     return wanted.function(given)

@@ -1,0 +1,173 @@
+"""The command: ``squall serve``, ``demo``, ``sum``, ``export``, ``import``, ``backup``, ``passphrase``."""
+
+import json
+import os
+import sys
+import threading
+import webbrowser
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from squall import __version__
+from squall.core.errors import BadQuantity, SquallError
+
+app = typer.Typer(help="Squall: from water to test sheet for small DC pumps.", no_args_is_help=True, add_completion=False)
+DataOption = Annotated[
+    Path | None, typer.Option("--data", help="Data folder; default SQUALL_DATA, else your own data folder.")
+]
+LOOPBACK = ("127.0.0.1", "localhost", "::1")
+
+
+def _fail(error: SquallError) -> typer.Exit:
+    typer.echo(f"squall: {error}", err=True)
+    return typer.Exit(2)
+
+
+def _data(given: Path | None) -> Path:
+    from squall.web.settings import default_data
+
+    return given if given is not None else default_data()
+
+
+def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
+    import uvicorn
+
+    from squall.web.app import create_app, warm
+    from squall.web.settings import Settings
+
+    outside = host not in LOOPBACK
+    settings = Settings(data=data, hosts=("*",) if outside else Settings(data).hosts, need_passphrase=outside, demo=demo)
+    if outside and not settings.passphrase_file.exists():
+        raise _fail(BadQuantity("Other machines may only come in with a passphrase; set one with: squall passphrase"))
+    try:
+        application = create_app(settings)
+    except SquallError as error:
+        raise _fail(error) from error
+    if demo:
+        from squall.demo import fill
+        from squall.store.database import connect
+
+        conn = connect(settings.database)
+        fill(conn)
+        conn.close()
+    warm()
+    address = f"http://{'127.0.0.1' if host in LOOPBACK else host}:{port}/"
+    typer.echo(f"Squall {__version__} at {address}   data: {data}   stop with Ctrl+C")
+    if not outside and os.environ.get("NO_BROWSER") != "1":
+        threading.Timer(1.5, webbrowser.open, args=(address,)).start()
+    uvicorn.run(application, host=host, port=port, log_level="warning")
+
+
+@app.command()
+def serve(
+    data: DataOption = None,
+    host: Annotated[str, typer.Option(help="Address to answer at; other than this machine needs a passphrase.")] = "127.0.0.1",
+    port: Annotated[int, typer.Option(min=1, max=65535)] = 8017,
+) -> None:
+    """Open Squall on your own data."""
+    _run(_data(data), host, port, demo=False)
+
+
+@app.command()
+def demo(
+    data: DataOption = None,
+    host: Annotated[str, typer.Option(help="Address to answer at; other than this machine needs a passphrase.")] = "127.0.0.1",
+    port: Annotated[int, typer.Option(min=1, max=65535)] = 8017,
+) -> None:
+    """Open Squall on invented jobs, in a folder apart from your own data."""
+    _run(data if data is not None else _data(None) / "demo", host, port, demo=True)
+
+
+@app.command("sum")
+def work_out(name: Annotated[str, typer.Argument(help="Such as pipe-loss; a wrong name lists all.")]) -> None:
+    """Work out one sum: JSON in on standard input, JSON out."""
+    from squall.sums import run
+
+    try:
+        answer = run(name, json.load(sys.stdin))
+    except ValueError:
+        raise _fail(BadQuantity("the input is not whole JSON")) from None
+    except SquallError as error:
+        raise _fail(error) from error
+    typer.echo(json.dumps(answer.model_dump(), ensure_ascii=False, indent=1))
+
+
+@app.command("export")
+def export_job(
+    job_id: Annotated[int, typer.Argument(help="Number of the job, as in its address.")], data: DataOption = None
+) -> None:
+    """Print a job as JSON."""
+    from squall.formats.job_json import export
+    from squall.store.database import connect, prepare
+    from squall.store.jobs import one_job
+    from squall.web.settings import Settings
+
+    path = Settings(_data(data)).database
+    try:
+        prepare(path)
+        conn = connect(path)
+        typer.echo(export(one_job(conn, job_id).job), nl=False)
+        conn.close()
+    except SquallError as error:
+        raise _fail(error) from error
+
+
+@app.command("import")
+def import_job(
+    file: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="An exported job.")], data: DataOption = None
+) -> None:
+    """Take in an exported job."""
+    from squall.catalogue import catalogue
+    from squall.formats.job_json import read
+    from squall.store.database import connect, prepare
+    from squall.store.jobs import add_job
+    from squall.web.settings import Settings
+
+    path = Settings(_data(data)).database
+    try:
+        job = read(file.read_bytes(), catalogue())
+        prepare(path)
+        conn = connect(path)
+        stored = add_job(conn, job, "command", "job imported")
+        conn.close()
+    except SquallError as error:
+        raise _fail(error) from error
+    typer.echo(f"imported as job {stored.id}: {stored.job.name}")
+
+
+@app.command()
+def backup(
+    to: Annotated[Path | None, typer.Argument(help="File to write; default a dated one in the data folder.")] = None,
+    data: DataOption = None,
+) -> None:
+    """Copy the database, even while Squall runs."""
+    from squall.store.database import backup as copy
+    from squall.store.database import backup_name
+    from squall.web.settings import Settings
+
+    path = Settings(_data(data)).database
+    try:
+        target = copy(path, to if to is not None else backup_name(path, "by-hand"))
+    except SquallError as error:
+        raise _fail(error) from error
+    typer.echo(f"copied to {target}")
+
+
+@app.command()
+def passphrase(data: DataOption = None) -> None:
+    """Set the passphrase that other machines must give."""
+    from squall.web.access import keep_passphrase
+    from squall.web.settings import Settings
+
+    typed = typer.prompt("Passphrase", hide_input=True, confirmation_prompt=True)
+    try:
+        keep_passphrase(Settings(_data(data)).passphrase_file, typed)
+    except SquallError as error:
+        raise _fail(error) from error
+    typer.echo("Kept. Now: squall serve --host 0.0.0.0")
+
+
+if __name__ == "__main__":
+    app()

@@ -1,0 +1,143 @@
+"""The demo's jobs: invented people and places in steep dry hill country, about 30 degrees south."""
+
+import sqlite3
+
+from squall.catalogue import Catalogue, catalogue
+from squall.core.conductors import conductor
+from squall.core.expect import expected_readings, judge, light_from_short_amps
+from squall.core.kits import Cabling, Kit
+from squall.core.parts import SourceKind
+from squall.job.assess import assess
+from squall.job.changes import add_drinkers, add_piece, adopt
+from squall.job.document import Job, ReadingValue, Visit, new_job, quantity
+from squall.job.fields import edit
+from squall.store.jobs import add_job, all_jobs
+
+
+def _typed(name: str, pairs: dict[str, str]) -> Job:
+    job = new_job(name)
+    for path, text in pairs.items():
+        while path.startswith("run.") and path.split(".")[1] not in [piece.id for piece in job.run]:
+            job, _ = add_piece(job)
+        while path.startswith("herd.") and path.split(".")[1] not in [row.id for row in job.herd]:
+            job, _ = add_drinkers(job)
+        job = edit(job, path, text, catalogue())
+    return job
+
+
+def _kit(
+    parts: Catalogue, pump: str, source: SourceKind, panel: str, series: int, parallel: int, hose: str | None,
+    controller: str | None = None, battery: str | None = None, batteries: int = 1,
+) -> Kit:  # fmt: skip
+    return Kit(
+        parts.pumps[pump], source, parts.panels[panel], series, parallel, parts.hoses[hose] if hose else None,
+        parts.controllers[controller] if controller else None, parts.batteries[battery] if battery else None, batteries,
+    )  # fmt: skip
+
+
+def _cabling(pump: str, array: str | None = None) -> Cabling:
+    return Cabling(conductor(pump), conductor(array) if array else None)
+
+
+def demo_jobs() -> list[Job]:
+    """The demo's jobs, each a different kind of water and trouble."""
+    parts = catalogue()
+    goats = _typed(
+        "Goat trough on Kestrel Ridge",
+        {
+            "place": "Tamsin Ferro's spring pool, north slope", "latitude": "-30.4", "longitude": "24.6", "altitude": "1180 m",
+            "water": "spring", "water_temperature": "13 °C", "rim": "0.7 m", "lift": "9.4 m", "pump_depth": "0.5 m",
+            "run.p1.name": "slope hose", "run.p1.length": "52 m", "run.p1.hose": "hose-19", "run.p1.fittings.elbow": "2",
+            "run.p1.fittings.check": "1", "run.p1.fittings.adapter": "2",
+            "run.p2.name": "to the trough", "run.p2.length": "12 m", "run.p2.hose": "hose-19",
+            "run.p2.fittings.gate": "1", "run.p2.fittings.exit": "1",
+            "need_by": "herd", "herd.h1.name": "does in milk", "herd.h1.count": "70", "herd.h1.each": "9 L",
+            "herd.h2.name": "kids", "herd.h2.count": "40", "herd.h2.each": "3 L",
+            "months.5": "520 L", "months.6": "520 L", "pump_cable": "22 m", "array_cable": "3 m",
+        },
+    )  # fmt: skip
+    goats, _ = adopt(goats, _kit(parts, "stairwell-8", "battery", "kite-110", 1, 1, "hose-19", "till-10", "loaf-50"),
+                     _cabling("mm2:10", "mm2:2.5"))  # fmt: skip
+    goats, _ = adopt(goats, _kit(parts, "stairwell-14", "panel", "ridge-215", 1, 1, "hose-19"), _cabling("mm2:4"))
+    goats = goats.model_copy(update={"devices": ["float-10"], "visits": [_visit(goats)]})
+    saffron = _typed(
+        "Saffron terraces on drip",
+        {
+            "place": "Oded Marsh, five terraces above the cistern", "latitude": "-29.9", "longitude": "23.8",
+            "altitude": "940 m", "water": "cistern", "rim": "2.2 m", "lift": "14.5 m", "pump_depth": "1.1 m",
+            "outlet": "tank-above", "run.p1.name": "riser", "run.p1.length": "38 m", "run.p1.hose": "hose-16",
+            "run.p1.fittings.filter": "1", "run.p1.fittings.elbow": "3", "run.p1.fittings.exit": "1",
+            "litres": "2400 L", "months.3": "900 L", "months.4": "500 L", "months.5": "300 L", "months.6": "300 L",
+            "pump_cable": "9 m", "array_cable": "4 m",
+        },
+    )  # fmt: skip
+    saffron, _ = adopt(saffron, _kit(parts, "stairwell-14", "controller", "ridge-215", 2, 1, "hose-19", "warden-24"),
+                       _cabling("mm2:2.5", "mm2:2.5"))  # fmt: skip
+    ducks = _typed(
+        "Duck nursery channel",
+        {
+            "place": "Wren Holloway's brooder yard", "latitude": "-30.1", "longitude": "24.1", "altitude": "660 m",
+            "climate": "valley", "water": "pond", "rim": "0.3 m", "lift": "1.4 m", "pump_depth": "0.4 m", "outlet": "loop",
+            "run.p1.name": "channel feed", "run.p1.length": "26 m", "run.p1.hose": "layflat-38",
+            "run.p1.fittings.bend": "3", "run.p1.fittings.exit": "1", "run.p1.fittings.filter": "1",
+            "litres": "6000 L", "pump_cable": "6 m", "array_cable": "2 m",
+        },
+    )  # fmt: skip
+    ducks, _ = adopt(ducks, _kit(parts, "dabchick-40", "panel", "kite-110", 1, 1, "layflat-38"), _cabling("mm2:6"))
+    donkeys = _typed(
+        "Donkey-trek way-station",
+        {
+            "place": "hand-dug well at Three Cairns", "latitude": "-30.7", "longitude": "25.2", "altitude": "1420 m",
+            "water": "well", "water_temperature": "12 °C", "rim": "17.8 m", "lift": "20.5 m", "pump_depth": "1.5 m",
+            "outlet": "tank-above", "run.p1.name": "well pipe", "run.p1.length": "23 m", "run.p1.hose": "hose-25",
+            "run.p1.fittings.check": "1", "run.p1.fittings.elbow": "2", "run.p1.fittings.exit": "1",
+            "need_by": "herd", "herd.h1.name": "donkeys", "herd.h1.count": "24", "herd.h1.each": "22 L",
+            "herd.h2.name": "trekkers", "herd.h2.count": "20", "herd.h2.each": "8 L",
+            "pump_cable": "26 m", "array_cable": "3 m",
+        },
+    )  # fmt: skip
+    donkeys, _ = adopt(donkeys, _kit(parts, "auger-7", "panel", "kite-110", 2, 1, "hose-25"), _cabling("mm2:6"))
+    school = _typed(
+        "School roof for the tree nursery",
+        {
+            "place": "Lower Bracken school, rain tank to seedling benches", "latitude": "-29.6", "longitude": "23.5",
+            "altitude": "720 m", "climate": "valley", "water": "cistern", "rim": "1.5 m", "lift": "3.1 m", "pump_depth": "0.6 m",
+            "run.p1.name": "bench line", "run.p1.length": "31 m", "run.p1.hose": "hose-13", "run.p1.fittings.tee-through": "4",
+            "run.p1.fittings.exit": "1", "litres": "350 L", "pump_cable": "8 m", "array_cable": "2 m",
+        },
+    )  # fmt: skip
+    return [goats, saffron, ducks, donkeys, school]
+
+
+def _visit(job: Job) -> Visit:
+    """Readings of a day with a little dust on the panel and a worn pump."""
+    chosen = assess(job).chosen
+    assert chosen is not None
+    short_a, air_c = 6.9, 22.0
+    now = light_from_short_amps(chosen.kit, short_a, air_c)
+    kinds = {"open-volts": "V", "short-amps": "A", "pump-volts": "V", "pump-amps": "A", "outlet-flow": "L/min"}
+    drift = {"open-volts": 0.995, "short-amps": 1.0, "pump-volts": 0.97, "pump-amps": 1.05, "outlet-flow": 0.81}
+    values = []
+    for expected in expected_readings(chosen.kit, chosen.layout, chosen.cabling, now):
+        if expected.value is None or expected.point not in drift:
+            continue
+        measured = expected.value * drift[expected.point]
+        shown = measured * 60_000 if expected.point == "outlet-flow" else measured
+        values.append(
+            ReadingValue(
+                point=expected.point, measured=quantity(f"{shown:.1f} {kinds[expected.point]}", measured),
+                expected=expected.value, low=expected.low, high=expected.high, verdict=judge(expected, measured),
+            )  # fmt: skip
+        )
+    return Visit(
+        id="v1", at="2026-11-02T09:40Z", option=chosen.option.name, irradiance_w_m2=now.irradiance_w_m2, air_c=air_c,
+        told_by=now.told_by, values=values,
+    )  # fmt: skip
+
+
+def fill(conn: sqlite3.Connection) -> None:
+    """Put the demo's jobs into an empty database; one with jobs is left as it is."""
+    if all_jobs(conn):
+        return
+    for job in demo_jobs():
+        add_job(conn, job, "demo", "demo job made")

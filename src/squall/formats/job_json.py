@@ -1,0 +1,95 @@
+"""A job as a JSON file: ``squall-job`` version 1, described by the JSON Schema served at ``/schema``."""
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from squall.catalogue import Catalogue
+from squall.catalogue.reader import pick
+from squall.core.errors import BadFile, SquallError
+from squall.job.assess import assess
+from squall.job.document import FORMAT, VERSION, Job
+from squall.job.fields import check_all, check_roughness
+from squall.job.resolve import cabling_of, kit_of
+
+MOST_BYTES = 2_000_000
+
+
+def export(job: Job) -> str:
+    """The job as JSON text; :func:`read` of it gives the same job."""
+    return json.dumps(job.model_dump(mode="json"), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def schema() -> dict[str, Any]:
+    """JSON Schema of an exported job."""
+    described = Job.model_json_schema()
+    described["$id"] = f"urn:squall:job:{VERSION}"
+    described["$schema"] = "https://json-schema.org/draft/2020-12/schema"
+    return described
+
+
+def read(data: bytes, catalogue: Catalogue) -> Job:
+    """Read an exported job.
+
+    Parameters
+    ----------
+    data : bytes
+        The file.
+    catalogue : Catalogue
+        Its parts must be here.
+
+    Returns
+    -------
+    Job
+        The job.
+
+    Raises
+    ------
+    BadFile
+        If it is too large, no JSON, cut off, foreign, or holds what no job can hold. Nothing is
+        kept of it.
+    """
+    if len(data) > MOST_BYTES:
+        raise BadFile(f"The file has {len(data) / 1e6:.1f} MB; a job has at most {MOST_BYTES / 1e6:.0f} MB.")
+    try:
+        plain = json.loads(data.decode("utf-8-sig"))
+    except UnicodeDecodeError:
+        raise BadFile("This is not a text file; a Squall job is JSON text. Nothing was imported.") from None
+    except (json.JSONDecodeError, RecursionError) as error:
+        where = f" (line {error.lineno})" if isinstance(error, json.JSONDecodeError) else ""
+        raise BadFile(f"This is not whole JSON{where}: the file is cut off or damaged. Nothing was imported.") from None
+    if not isinstance(plain, dict) or plain.get("format") != FORMAT:
+        raise BadFile("This is JSON, but not a Squall job: it has no \"format\": \"squall-job\". Nothing was imported.")
+    if plain.get("version") != VERSION:
+        raise BadFile(f"This job is of version {plain.get('version')!r}; this Squall reads version {VERSION}.")
+    try:
+        job = Job.model_validate(plain)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(part) for part in first["loc"])
+        raise BadFile(f"The job's {where} is wrong: {first['msg']}. Nothing was imported.") from None
+    _check(job, catalogue)
+    return job
+
+
+def _check(job: Job, catalogue: Catalogue) -> None:
+    try:
+        ids = [option.id for option in job.options]
+        if len(set(ids)) != len(ids) or (job.chosen is not None and job.chosen not in ids):
+            raise BadFile("The job's options contradict its choice. Nothing was imported.")
+        for option in job.options:
+            kit_of(option, catalogue)
+            cabling_of(option)
+        for key in job.devices:
+            pick(catalogue.devices, key, "device")
+        for piece in job.run:
+            if piece.hose != "own":
+                pick(catalogue.hoses, piece.hose, "hose")
+            check_roughness(job, piece.id)
+        check_all(job, catalogue)
+        assess(job)
+    except BadFile:
+        raise
+    except SquallError as error:
+        raise BadFile(f"The job can't be worked out: {error} Nothing was imported.") from error

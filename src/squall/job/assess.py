@@ -1,0 +1,289 @@
+"""Everything that follows from a job, worked out once for each state of it."""
+
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+from squall.catalogue import Catalogue, catalogue
+from squall.core.choose import Ranked, Ranking, cold_refusal, limiting_cause, season_refusal
+from squall.core.conductors import CableChoice, rate
+from squall.core.drive import DriveResult
+from squall.core.errors import SquallError
+from squall.core.kits import (
+    CONDUCTOR_C,
+    TOUCH_LIMIT_V,
+    Cabling,
+    Kit,
+    Layout,
+    design_current_a,
+    kit_price,
+    pump_run_m,
+    table_for,
+)
+from squall.core.levers import Lever, levers
+from squall.core.parts import Device
+from squall.core.pipes import PipeLoss, pipe_loss
+from squall.core.protection import LoopPart, Protection, protect, stall_current
+from squall.core.pumps import OperatingPoint, operating_point
+from squall.core.season import Season, at_rated, year_of
+from squall.core.sun import Light
+from squall.job.document import Job, OptionDoc
+from squall.job.resolve import cabling_of, devices_of, kit_of, layout_of, light_of, need_of
+
+
+@dataclass(frozen=True)
+class CableRun:
+    """One run of cable with its figures."""
+
+    key: str
+    name: str
+    volts_v: float
+    amps_a: float
+    one_way_m: float
+    choice: CableChoice
+    within_drop: bool
+    within_ampacity: bool
+
+
+@dataclass(frozen=True)
+class Wiring:
+    """Both runs, the protection, and whether the source can push a stall current at all."""
+
+    runs: tuple[CableRun, ...]
+    protection: Protection
+    continuous_a: float
+    source_limited: bool
+    string_fuse_needed: bool
+    open_cold_v: float
+
+
+@dataclass(frozen=True)
+class KitAssessment:
+    """One option worked out."""
+
+    option: OptionDoc
+    kit: Kit
+    cabling: Cabling
+    layout: Layout
+    season: Season
+    need_l: tuple[float, ...]
+    price: float
+    refusal: str | None
+
+    @cached_property
+    def worst_month(self) -> int:
+        """Month in which least of the need is covered, January 0."""
+        return self.season.worst_month(self.need_l)
+
+    @property
+    def worst_litres(self) -> float:
+        """Litres on the average day of the worst month."""
+        return float(self.season.average_litres[self.worst_month])
+
+    @property
+    def worst_share(self) -> float:
+        """That over the need."""
+        return float(self.season.share_of(self.need_l)[self.worst_month])
+
+    @property
+    def holds(self) -> bool:
+        """Whether the worst month's average day covers the need."""
+        return self.refusal is None and self.worst_share >= 1.0
+
+    @cached_property
+    def rated(self) -> DriveResult:
+        """The pump on this line at its rated volts."""
+        return at_rated(self.kit, self.layout)
+
+    @cached_property
+    def crossing(self) -> OperatingPoint:
+        """Where the pump's curve at rated volts meets the line."""
+        return operating_point(self.kit.pump.motor.rated_curve, self.layout.line(self.kit.hose))
+
+    @cached_property
+    def piece_losses(self) -> tuple[PipeLoss, ...]:
+        """Loss of every piece of the run at the rated flow (nil where there is none)."""
+        flow = self.rated.flow_m3_s or self.rated.flow_at_least_m3_s or 0.0
+        line = self.layout.line(self.kit.hose)
+        return tuple(pipe_loss(flow, pipe, line.water) for pipe in line.pipes)
+
+    @cached_property
+    def held_back_by(self) -> str:
+        """What most holds the kit back."""
+        return limiting_cause(self.kit, self.layout, self.season)
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """A job worked out: its layout, need, light, options, and what is missing."""
+
+    job: Job
+    layout: Layout
+    light: Light
+    need_l: tuple[float, ...]
+    chosen: KitAssessment | None
+    problem: str | None
+
+    @cached_property
+    def missing(self) -> tuple[str, ...]:
+        """What a person still has to do, in order."""
+        gaps = []
+        if not any(self.need_l):
+            gaps.append("no need is set")
+        if self.chosen is None:
+            gaps.append("no kit is chosen")
+        if not self.job.visits:
+            gaps.append("nothing is measured yet")
+        return tuple(gaps)
+
+    @cached_property
+    def wiring(self) -> Wiring | None:
+        """Cables and protection of the chosen kit."""
+        return None if self.chosen is None else wiring_of(self.job, self.chosen, devices_of(self.job, catalogue()))
+
+    @cached_property
+    def levers(self) -> tuple[Lever, ...]:
+        """Single changes that are on offer, other pumps included."""
+        if self.chosen is None:
+            return ()
+        stock = catalogue().stock
+        return levers(
+            self.chosen.kit, self.chosen.cabling, self.layout, self.light, self.need_l, stock,
+            self.job.wire_standard, other_pumps(self.chosen.kit, self.layout, catalogue()),
+        )  # fmt: skip
+
+
+def other_pumps(kit: Kit, layout: Layout, parts: Catalogue) -> tuple[Kit, ...]:
+    """The same kit with the next weaker and next stronger pump of its volts that lifts water here."""
+    rated = kit.pump.motor.rated_v
+    lifting = [
+        pump
+        for pump in sorted(parts.pumps.values(), key=lambda p: p.rated_w)
+        if pump.motor.rated_v == rated and pump.id != kit.pump.id and at_rated(replace(kit, pump=pump), layout).flows
+    ]
+    weaker = [pump for pump in lifting if pump.rated_w <= kit.pump.rated_w]
+    stronger = [pump for pump in lifting if pump.rated_w > kit.pump.rated_w]
+    return tuple(replace(kit, pump=pump) for pump in weaker[-1:] + stronger[:1])
+
+
+def assess_option(option: OptionDoc, layout: Layout, light: Light, need_l: tuple[float, ...]) -> KitAssessment:
+    """Work one option out.
+
+    Parameters
+    ----------
+    option : OptionDoc
+        The kit as a document.
+    layout, light, need_l
+        Of the job.
+
+    Returns
+    -------
+    KitAssessment
+        Season, price, and the reason if a part would be harmed.
+
+    Raises
+    ------
+    SquallError
+        If a part is unknown or contradicts itself.
+    """
+    kit, cabling = kit_of(option, catalogue()), cabling_of(option)
+    season = year_of(kit, layout, cabling, light)
+    refusal = cold_refusal(kit, layout) or season_refusal(kit, season)
+    return KitAssessment(option, kit, cabling, layout, season, need_l, kit_price(kit, layout, cabling), refusal)
+
+
+@lru_cache(maxsize=256)
+def _assess(core_of_job: str) -> Assessment:
+    job = Job.model_validate_json(core_of_job)
+    parts = catalogue()
+    layout, light, need = layout_of(job, parts), light_of(job, parts), need_of(job)
+    chosen, problem = None, None
+    if job.option is not None:
+        try:
+            chosen = assess_option(job.option, layout, light, need)
+        except SquallError as error:
+            problem = str(error)
+    return Assessment(job, layout, light, need, chosen, problem)
+
+
+def assess(job: Job) -> Assessment:
+    """Work a job out; the same state of it is worked out once.
+
+    Parameters
+    ----------
+    job : Job
+        The document.
+
+    Returns
+    -------
+    Assessment
+        With ``problem`` set, and no chosen kit, where its parts can't be worked out.
+
+    Raises
+    ------
+    SquallError
+        If the survey itself is impossible (the edit that made it so should be refused).
+    """
+    return _assess(job.model_dump_json())
+
+
+def wiring_of(job: Job, chosen: KitAssessment, devices: tuple[Device, ...]) -> Wiring:
+    """Cables, fuse and stall of a kit.
+
+    Parameters
+    ----------
+    job : Job
+        For drop allowed and kind of protection.
+    chosen : KitAssessment
+        The kit.
+    devices : tuple[Device, ...]
+        In the pump's loop.
+
+    Returns
+    -------
+    Wiring
+        One or two runs and the protection of the pump's loop.
+    """
+    kit, layout, cabling, season = chosen.kit, chosen.layout, chosen.cabling, chosen.season
+    running = season.most_motor_a or design_current_a(kit, table_for(kit.pump.motor, layout.line(kit.hose)))
+    runs = [_run("pump", _pump_run_name(kit), job, kit.system_v, running, pump_run_m(kit, layout), cabling.pump, layout)]
+    if cabling.array is not None:
+        module = kit.panel.module
+        amps = module.isc_a * kit.in_parallel
+        volts = module.vmp_v * kit.in_series
+        runs.append(_run("array", "panel to box", job, volts, amps, layout.array_cable_m, cabling.array, layout))
+    motor = kit.pump.motor
+    source_limited = kit.source != "battery"
+    if source_limited:
+        array_short = kit.panel.module.isc_a * kit.in_parallel
+        free = motor.rated_v / max(motor.resistance_ohm + runs[0].choice.resistance_ohm, 1e-6)
+        stall = min(array_short, free) if kit.controller is None else min(kit.controller.max_a, free)
+    else:
+        stall = stall_current(kit.bank_v, kit.bank_ohm + runs[0].choice.resistance_ohm, motor.resistance_ohm)
+    protection = protect(
+        running,
+        runs[0].choice.ampacity_a,
+        tuple(LoopPart(device.name, device.rating_a) for device in devices),
+        stall,
+        job.protection,
+        kit.pump.max_fuse_a,
+    )
+    return Wiring(
+        tuple(runs), protection, running, source_limited, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c)
+    )
+
+
+def _pump_run_name(kit: Kit) -> str:
+    return {"panel": "panel to pump", "controller": "controller to pump", "battery": "battery to pump"}[kit.source]
+
+
+def _run(key, name, job, volts, amps, metres, size, layout) -> CableRun:  # type: ignore[no-untyped-def]
+    choice = rate(size, volts, amps, metres, layout.ambient_c, CONDUCTOR_C)
+    return CableRun(
+        key, name, volts, amps, metres, choice, choice.drop_fraction <= job.max_drop.si, amps <= choice.ampacity_a
+    )
+
+
+__all__ = [
+    "TOUCH_LIMIT_V", "Assessment", "CableRun", "KitAssessment", "Ranked", "Ranking", "Wiring", "assess",
+    "assess_option", "wiring_of",
+]  # fmt: skip

@@ -1,0 +1,194 @@
+"""The job as a document: every quantity as typed, and in SI."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
+Identifier = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
+Count = Annotated[int, Field(ge=0, le=1000)]
+
+FORMAT = "squall-job"
+VERSION = 1
+
+
+class Doc(BaseModel):
+    """Base: unknown fields are refused, and documents are never changed in place."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+
+class Typed(Doc):
+    """A quantity as it was typed and in SI."""
+
+    typed: Annotated[str, StringConstraints(max_length=60)]
+    si: float
+
+
+class Piece(Doc):
+    """One piece of the run, pump to outlet.
+
+    `hose` is a catalogue identifier, or ``own`` with `bore` and `roughness`. A `fixed` piece
+    keeps its hose whatever the kit.
+    """
+
+    id: Identifier
+    name: Name
+    length: Typed
+    hose: Annotated[str, StringConstraints(max_length=40)]
+    bore: Typed
+    roughness: Typed
+    fittings: dict[Identifier, Count]
+    fixed: bool = False
+
+
+class HerdRow(Doc):
+    """Animals or uses that each want the same, in litres a day."""
+
+    id: Identifier
+    name: Name
+    count: Typed
+    each: Typed
+
+
+class OptionDoc(Doc):
+    """A kit of the job, by catalogue identifiers and cable keys."""
+
+    id: Identifier
+    name: Name
+    pump: Identifier | Annotated[str, StringConstraints(max_length=40)]
+    source: Literal["panel", "controller", "battery"]
+    panel: Annotated[str, StringConstraints(max_length=40)]
+    in_series: Annotated[int, Field(ge=1, le=12)]
+    in_parallel: Annotated[int, Field(ge=1, le=12)]
+    hose: Annotated[str, StringConstraints(max_length=40)] | None
+    controller: Annotated[str, StringConstraints(max_length=40)] | None
+    battery: Annotated[str, StringConstraints(max_length=40)] | None
+    batteries_in_series: Annotated[int, Field(ge=1, le=8)] = 1
+    pump_cable: Annotated[str, StringConstraints(max_length=20)]
+    array_cable: Annotated[str, StringConstraints(max_length=20)] | None
+
+
+class ReadingValue(Doc):
+    """One measured value with what it should have been, all in SI."""
+
+    point: Literal["open-volts", "short-amps", "rest-volts", "pump-volts", "pump-amps", "outlet-flow"]
+    measured: Typed
+    expected: float | None
+    low: float | None
+    high: float | None
+    verdict: Literal["good", "low", "high"] | None
+
+
+class Visit(Doc):
+    """Readings taken at one time, in one light, on one option."""
+
+    id: Identifier
+    at: Annotated[str, StringConstraints(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d)?Z?$")]
+    option: Name
+    irradiance_w_m2: float
+    air_c: float
+    told_by: Name
+    values: Annotated[list[ReadingValue], Field(max_length=20)]
+
+
+class Job(Doc):
+    """A whole job; ``format`` and ``version`` open every exported file."""
+
+    format: Literal["squall-job"] = FORMAT
+    version: Literal[1] = VERSION
+    name: Name
+    place: Name = ""
+    notes: Annotated[str, StringConstraints(max_length=4000)] = ""
+
+    latitude: Typed
+    longitude: Typed
+    altitude: Typed
+    clock_offset: Typed
+    climate: Annotated[str, StringConstraints(max_length=40)]
+    tilt: Typed
+    azimuth: Typed
+    dirt: Typed
+
+    water: Literal["spring", "well", "cistern", "stream", "pond"]
+    water_temperature: Typed
+    lift: Typed
+    pump_depth: Typed
+    rim: Typed
+    outlet: Literal["open", "tank-above", "tank-below", "loop"]
+    end_pressure: Typed
+    run: Annotated[list[Piece], Field(min_length=1, max_length=40)]
+
+    need_by: Literal["litres", "herd"]
+    litres: Typed
+    herd: Annotated[list[HerdRow], Field(max_length=40)]
+    months: Annotated[list[Typed | None], Field(min_length=12, max_length=12)]
+
+    array_cable: Typed
+    pump_cable: Typed
+    ambient: Typed
+    max_drop: Typed
+    wire_standard: Literal["metric", "awg"]
+    protection: Literal["fuse", "breaker"]
+    devices: Annotated[list[Annotated[str, StringConstraints(max_length=40)]], Field(max_length=20)]
+
+    options: Annotated[list[OptionDoc], Field(max_length=12)]
+    chosen: Identifier | None
+    visits: Annotated[list[Visit], Field(max_length=500)]
+
+    @property
+    def option(self) -> OptionDoc | None:
+        """The chosen option."""
+        return next((option for option in self.options if option.id == self.chosen), None)
+
+
+def quantity(typed: str, si: float) -> Typed:
+    """A typed quantity."""
+    return Typed(typed=typed, si=si)
+
+
+def new_job(name: str) -> Job:
+    """A job with plain beginnings, to be overwritten by the survey."""
+    return Job(
+        name=name,
+        latitude=quantity("-30°", -30.0),
+        longitude=quantity("24°", 24.0),
+        altitude=quantity("1000 m", 1000.0),
+        clock_offset=quantity("2 h", 2.0),
+        climate="ridge",
+        tilt=quantity("35°", 35.0),
+        azimuth=quantity("0°", 0.0),
+        dirt=quantity("5 %", 0.05),
+        water="spring",
+        water_temperature=quantity("14 °C", 14.0),
+        lift=quantity("6 m", 6.0),
+        pump_depth=quantity("0.5 m", 0.5),
+        rim=quantity("0.6 m", 0.6),
+        outlet="open",
+        end_pressure=quantity("0 m", 0.0),
+        run=[
+            Piece(
+                id="p1",
+                name="hose",
+                length=quantity("20 m", 20.0),
+                hose="hose-19",
+                bore=quantity("19.1 mm", 0.0191),
+                roughness=quantity("0.007 mm", 0.000007),
+                fittings={"adapter": 1, "exit": 1},
+            )
+        ],
+        need_by="litres",
+        litres=quantity("500 L", 0.5),
+        herd=[],
+        months=[None] * 12,
+        array_cable=quantity("3 m", 3.0),
+        pump_cable=quantity("10 m", 10.0),
+        ambient=quantity("35 °C", 35.0),
+        max_drop=quantity("5 %", 0.05),
+        wire_standard="metric",
+        protection="fuse",
+        devices=[],
+        options=[],
+        chosen=None,
+        visits=[],
+    )

@@ -1,0 +1,1 @@
+"""Jobs kept in SQLite by plain SQL: schema, revisions, undo, backup."""

@@ -1,0 +1,127 @@
+"""Opening the database: migrations, backup before them, and the online copy."""
+
+import re
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+from importlib.resources import files
+from pathlib import Path
+
+from squall.core.errors import BadFile
+
+FILE_NAME = "squall.sqlite3"
+
+
+def migrations() -> list[tuple[int, str]]:
+    """Numbered SQL files of the schema, in order: (number, SQL)."""
+    found = []
+    for entry in (files("squall.store") / "migrations").iterdir():
+        match = re.fullmatch(r"(\d{4})_\w+\.sql", entry.name)
+        if match:
+            found.append((int(match[1]), entry.read_text("utf8")))
+    return sorted(found)
+
+
+def connect(path: Path) -> sqlite3.Connection:
+    """A connection as every part of the application wants it; the caller closes it."""
+    conn = sqlite3.connect(path, timeout=10.0, isolation_level=None, check_same_thread=False)
+    conn.row_factory = sqlite3.Row
+    conn.execute("PRAGMA journal_mode = WAL")
+    conn.execute("PRAGMA foreign_keys = ON")
+    conn.execute("PRAGMA synchronous = FULL")
+    return conn
+
+
+def version_of(conn: sqlite3.Connection) -> int:
+    """Number of the last migration that the database has had."""
+    return int(conn.execute("PRAGMA user_version").fetchone()[0])
+
+
+def prepare(path: Path) -> None:
+    """Bring the database at a path up to date, backing it up first if it needs a change.
+
+    Parameters
+    ----------
+    path : Path
+        The file; made, with its folder, if missing.
+
+    Raises
+    ------
+    BadFile
+        If it is no SQLite file, or comes from a newer Squall.
+    """
+    path.parent.mkdir(parents=True, exist_ok=True)
+    existed = path.exists() and path.stat().st_size > 0
+    try:
+        conn = connect(path)
+    except sqlite3.DatabaseError as error:
+        raise BadFile(f"{path} is not a Squall database: {error}.") from error
+    try:
+        wanted = migrations()
+        have = version_of(conn)
+        newest = wanted[-1][0]
+        if have > newest:
+            raise BadFile(f"{path} was written by a newer Squall (schema {have}, this one knows {newest}).")
+        todo = [(number, sql) for number, sql in wanted if number > have]
+        if todo and existed and have > 0:
+            backup(path, backup_name(path, f"before-{newest:04d}"))
+        for number, sql in todo:
+            conn.executescript(f"BEGIN;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
+    except sqlite3.DatabaseError as error:
+        raise BadFile(f"{path} is not a Squall database: {error}.") from error
+    finally:
+        conn.close()
+
+
+def backup_name(path: Path, why: str) -> Path:
+    """Where a backup goes: the folder ``backups`` beside the database, named by time."""
+    folder = path.parent / "backups"
+    folder.mkdir(parents=True, exist_ok=True)
+    stamp = datetime.now(UTC).strftime("%Y%m%d-%H%M%S-%f")
+    return folder / f"squall-{stamp}-{why}.sqlite3"
+
+
+def backup(path: Path, target: Path) -> Path:
+    """Copy a database that may be in use, by SQLite's online backup.
+
+    Parameters
+    ----------
+    path, target : Path
+        From, to; an existing target is not overwritten.
+
+    Returns
+    -------
+    Path
+        The target.
+
+    Raises
+    ------
+    BadFile
+        If there is nothing to copy, or the target exists.
+    """
+    if not path.exists():
+        raise BadFile(f"There is no database at {path}.")
+    if target.exists():
+        raise BadFile(f"{target} exists already; choose another name.")
+    target.parent.mkdir(parents=True, exist_ok=True)
+    source = sqlite3.connect(path)
+    copy = sqlite3.connect(target)
+    try:
+        source.backup(copy)
+    finally:
+        copy.close()
+        source.close()
+    return target
+
+
+@contextmanager
+def transaction(conn: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
+    """All or nothing; takes the write lock at once."""
+    conn.execute("BEGIN IMMEDIATE")
+    try:
+        yield conn
+    except BaseException:
+        conn.execute("ROLLBACK")
+        raise
+    conn.execute("COMMIT")

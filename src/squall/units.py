@@ -1,0 +1,268 @@
+"""Typed text to SI and back: ``25 ft``, ``7,6 m``, ``3 gpm``, ``3/4 in``, ``12 awg``.
+
+What a person types is kept as typed; here it is read once, with pint, and shown in the units
+that the person prefers.
+"""
+
+import re
+from dataclasses import dataclass
+from functools import lru_cache
+from math import isfinite
+from typing import TYPE_CHECKING, Literal
+
+from squall.core.errors import BadQuantity
+
+if TYPE_CHECKING:
+    from pint import UnitRegistry
+
+System = Literal["metric", "us"]
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of quantity: how it is called, its SI unit, units shown, bounds in SI.
+
+    Attributes
+    ----------
+    noun : str
+        With article, for messages.
+    si : str
+        SI unit in pint's words; ``""`` for a plain number.
+    metric, us : str
+        Unit in which a bare number is read and figures are shown.
+    metric_sign, us_sign : str
+        As printed.
+    examples : str
+        For messages.
+    """
+
+    noun: str
+    si: str
+    metric: str
+    us: str
+    metric_sign: str
+    us_sign: str
+    examples: str
+
+
+KINDS: dict[str, Kind] = {
+    "length": Kind("a length", "m", "m", "ft", "m", "ft", "7.6 m or 25 ft"),
+    "head": Kind("a height or head", "m", "m", "ft", "m", "ft", "7.6 m or 25 ft"),
+    "altitude": Kind("an altitude", "m", "m", "ft", "m", "ft", "1200 m or 3900 ft"),
+    "bore": Kind("a bore", "m", "mm", "inch", "mm", "in", "19 mm or 3/4 in"),
+    "flow": Kind("a flow", "m**3/s", "L/min", "gal/min", "L/min", "gpm", "12 L/min or 3 gpm"),
+    "litres": Kind("a volume", "m**3", "L", "gal", "L", "gal", "900 L or 240 gal"),
+    "temperature": Kind("a temperature", "degC", "degC", "degF", "°C", "°F", "14 °C or 57 °F"),
+    "angle": Kind("an angle", "degree", "degree", "degree", "°", "°", "35 or 35 deg"),
+    "volts": Kind("a voltage", "V", "V", "V", "V", "V", "12.4 V"),
+    "amps": Kind("a current", "A", "A", "A", "A", "A", "4.2 A"),
+    "watts": Kind("a power", "W", "W", "W", "W", "W", "100 W or 1/2 hp"),
+    "ohms": Kind("a resistance", "ohm", "ohm", "ohm", "Ω", "Ω", "0.2 ohm"),
+    "irradiance": Kind("a light", "W/m**2", "W/m**2", "W/m**2", "W/m²", "W/m²", "800 W/m2"),
+    "share": Kind("a share", "", "percent", "percent", "%", "%", "5 %"),
+    "number": Kind("a number", "", "", "", "", "", "40"),
+    "hours": Kind("a time in hours", "hour", "hour", "hour", "h", "h", "6 h"),
+    "charge": Kind("a charge", "A*hour", "A*hour", "A*hour", "Ah", "Ah", "35 Ah"),
+    "speed": Kind("a speed", "m/s", "m/s", "ft/s", "m/s", "ft/s", "1.2 m/s"),
+    "pressure": Kind("a head or pressure", "m", "m", "ft", "m", "ft", "5 m or 0.5 bar"),
+}  # fmt: skip
+
+# A head may be typed as a pressure: metres of water at 15 °C.
+_PRESSURE_TO_HEAD = 1.0 / (999.1026 * 9.80665)
+_WORDS = {
+    "gpm": "gal/min", "gph": "gal/hour", "lpm": "L/min", "l/min": "L/min", "l/h": "L/hour", "lph": "L/hour",
+    "l/s": "L/s", "m3/h": "m**3/hour", "m³/h": "m**3/hour", "l": "L", "litres": "L", "litre": "L", "liters": "L",
+    "gallons": "gal", "gallon": "gal", "in": "inch", '"': "inch", "”": "inch", "inches": "inch", "'": "ft", "′": "ft",
+    "feet": "ft", "foot": "ft", "°c": "degC", "c": "degC", "degc": "degC", "°f": "degF", "f": "degF", "degf": "degF",
+    "°": "degree", "deg": "degree", "degrees": "degree", "v": "V", "volts": "V", "a": "A", "amps": "A", "amp": "A",
+    "w": "W", "watts": "W", "w/m2": "W/m**2", "w/m²": "W/m**2", "w/m^2": "W/m**2", "%": "percent", "ohm": "ohm",
+    "ohms": "ohm", "ω": "ohm", "ah": "A*hour", "hp": "hp", "h": "hour", "hours": "hour", "min": "minute", "m": "m",
+    "mm": "mm", "cm": "cm", "km": "km", "ft": "ft", "yd": "yd", "bar": "bar", "psi": "psi", "kpa": "kPa",
+    "metres": "m", "meters": "m", "metre": "m", "meter": "m", "gal": "gal", "gal/min": "gal/min", "m3": "m**3",
+    "m³": "m**3", "ml": "mL", "kw": "kW", "ma": "mA", "mv": "mV", "l/day": "L", "l/d": "L", "gal/day": "gal",
+    "m/s": "m/s", "awg": "awg", "mm2": "mm**2", "mm²": "mm**2", "w/m": "W/m",
+}  # fmt: skip
+_NUMBER = r"[-+−]?(?:\d+\s+\d+/\d+|\d+/\d+|\d[\d\s,.']*\d|\d)(?:[eE][-+]?\d+)?"
+_PATTERN = re.compile(rf"^\s*(?P<number>{_NUMBER}|[-+−]?[.,]\d+)\s*(?P<unit>[^\d\s].*?)?\s*$")
+_DIMENSION_NOUNS = {
+    "[length]": "a length", "[length] ** 3 / [time]": "a flow", "[length] ** 3": "a volume",
+    "[temperature]": "a temperature", "[current]": "a current", "[time]": "a time",
+    "[length] ** 2": "an area", "[length] / [time]": "a speed", "[current] * [time]": "a charge",
+    "[mass] * [length] ** 2 / [time] ** 3": "a power", "[mass] * [length] ** 2 / [current] / [time] ** 3": "a voltage",
+    "[mass] * [length] ** 2 / [current] ** 2 / [time] ** 3": "a resistance",
+    "[mass] / [length] / [time] ** 2": "a pressure", "[mass] / [time] ** 3": "a light", "dimensionless": "a number",
+}  # fmt: skip
+
+
+@lru_cache(maxsize=1)
+def registry() -> "UnitRegistry":
+    """Pint's registry, made when first needed."""
+    from pint import UnitRegistry
+
+    return UnitRegistry(autoconvert_offset_to_baseunit=True)
+
+
+def read_number(text: str) -> float:
+    """A number as people type it: ``7,6``, ``1 200``, ``1,200.5``, ``3/4``, ``1 1/2``.
+
+    Parameters
+    ----------
+    text : str
+        The digits without a unit.
+
+    Returns
+    -------
+    float
+        A single comma followed by other than exactly three digits is a decimal comma;
+        ``1,200`` is twelve hundred.
+
+    Raises
+    ------
+    BadQuantity
+        If it is no number.
+    """
+    body = text.strip().replace("−", "-")
+    fraction = re.fullmatch(r"([-+]?)(?:(\d+)\s+)?(\d+)/(\d+)", body)
+    if fraction:
+        sign, whole, top, bottom = fraction.groups()
+        if int(bottom) == 0:
+            raise BadQuantity(f"{text!r} divides by nothing.")
+        return (-1.0 if sign == "-" else 1.0) * (int(whole or 0) + int(top) / int(bottom))
+    body = re.sub(r"[\s']", "", body)
+    if body.count(",") == 1 and "." not in body and not re.fullmatch(r"[-+]?[1-9]\d{0,2},\d{3}", body):
+        body = body.replace(",", ".")
+    elif re.fullmatch(r"[-+]?\d{1,3}(\.\d{3})+,\d+", body):
+        body = body.replace(".", "").replace(",", ".")
+    elif re.fullmatch(r"[-+]?\d{1,3}(,\d{3})+(\.\d+)?", body):
+        body = body.replace(",", "")
+    try:
+        value = float(body)
+    except ValueError:
+        raise BadQuantity(f"{text!r} is not a number.") from None
+    if not isfinite(value):
+        raise BadQuantity(f"{text!r} is not a number that can be worked with.")
+    return value
+
+
+def parse(text: str, kind_name: str, system: System = "metric") -> float:
+    """Read typed text as a quantity.
+
+    Parameters
+    ----------
+    text : str
+        Such as ``25 ft``; a bare number is taken in the unit of `system`.
+    kind_name : str
+        Key of :data:`KINDS`.
+    system : str
+        ``metric`` or ``us``.
+
+    Returns
+    -------
+    float
+        In the SI unit of that kind (a share as 0 to 1, litres in m3).
+
+    Raises
+    ------
+    BadQuantity
+        With what was wrong and what was expected.
+    """
+    kind = KINDS[kind_name]
+    if not text.strip():
+        raise BadQuantity(f"Nothing is typed; {kind.noun} is wanted, such as {kind.examples}.")
+    found = _PATTERN.match(text)
+    if found is None:
+        raise BadQuantity(f"{_short(text)} can't be read; {kind.noun} is wanted, such as {kind.examples}.")
+    number = read_number(found["number"])
+    typed_unit = (found["unit"] or "").strip()
+    unit = _WORDS.get(typed_unit.lower(), typed_unit) if typed_unit else (kind.metric if system == "metric" else kind.us)
+    if kind.si == "" and unit in ("", "percent"):
+        return number / 100.0 if unit == "percent" else number
+    if kind.si == "degree" and unit in ("degree", ""):
+        return number
+    return _convert(text, number, unit, kind_name)
+
+
+def _short(text: str) -> str:
+    body = text.strip()
+    return repr(body if len(body) <= 40 else body[:37] + "...")
+
+
+def _convert(text: str, number: float, unit: str, kind_name: str) -> float:
+    from pint.errors import DimensionalityError, PintError
+
+    kind = KINDS[kind_name]
+    wanted = f"{kind.noun} is wanted, such as {kind.examples}"
+    if unit == "awg":
+        raise BadQuantity(f"{_short(text)} is a wire size; {wanted}.")
+    if unit not in _WORDS.values() and not re.fullmatch(r"[A-Za-zµ]{1,12}(/[A-Za-z]{1,12})?", unit):
+        raise BadQuantity(f"{_short(text)}: the unit {unit[:20]!r} is not known; {wanted}.")
+    try:
+        quantity = registry().Quantity(number, unit)
+        if kind.si == "m" and quantity.check("[pressure]"):
+            if kind_name in ("head", "pressure"):
+                return float(quantity.to("Pa").magnitude) * _PRESSURE_TO_HEAD
+        return float(quantity.to(kind.si or "dimensionless").magnitude)
+    except DimensionalityError:
+        noun = _DIMENSION_NOUNS.get(str(quantity.dimensionality), "something else")
+        raise BadQuantity(f"{_short(text)}: that is {noun}; {wanted}.") from None
+    except (PintError, ValueError, TypeError, AttributeError, SyntaxError, ArithmeticError):
+        raise BadQuantity(f"{_short(text)}: the unit {unit!r} is not known; {wanted}.") from None
+
+
+@lru_cache(maxsize=64)
+def scale(kind_name: str, unit: str) -> tuple[float, float]:
+    """Factor and offset from SI to a unit: shown = si * factor + offset."""
+    kind = KINDS[kind_name]
+    if kind.si in ("", "degree"):
+        return (100.0, 0.0) if unit == "percent" else (1.0, 0.0)
+    if kind_name == "temperature":
+        return (1.0, 0.0) if unit == "degC" else (1.8, 32.0)
+    return float(registry().Quantity(1.0, kind.si).to(unit).magnitude), 0.0
+
+
+def shown(value: float, kind_name: str, system: System = "metric") -> tuple[str, str]:
+    """A value as number and unit sign, in a person's own units.
+
+    Parameters
+    ----------
+    value : float
+        In SI.
+    kind_name : str
+        Key of :data:`KINDS`.
+    system : str
+        ``metric`` or ``us``.
+
+    Returns
+    -------
+    tuple[str, str]
+        Three significant figures, thousands parted by a narrow space; and the sign.
+    """
+    kind = KINDS[kind_name]
+    unit, sign = (kind.metric, kind.metric_sign) if system == "metric" else (kind.us, kind.us_sign)
+    factor, offset = scale(kind_name, unit)
+    return number_text(value * factor + offset), sign
+
+
+def number_text(value: float) -> str:
+    """A number with three significant figures, whole from 100 up, thousands parted."""
+    if not isfinite(value):
+        return "∞" if value > 0 else "−"
+    size = abs(value)
+    if size >= 99.95:
+        text = f"{value:,.0f}".replace(",", "\u202f")
+    elif size >= 9.995:
+        text = f"{value:.1f}"
+    elif size >= 0.0995 or size == 0.0:
+        text = f"{value:.2f}"
+    else:
+        text = f"{value:.2g}"
+    if "." in text and "e" not in text:
+        text = text.rstrip("0").rstrip(".")
+    return text.replace("-", "\u2212") if text not in ("-0", "") else "0"
+
+
+def text(value: float, kind_name: str, system: System = "metric") -> str:
+    """A value with its unit in one string, e.g. ``7.6 m``."""
+    number, sign = shown(value, kind_name, system)
+    space = "" if sign in ("°", "") else "\u00a0"
+    return f"{number}{space}{sign}"

@@ -1,0 +1,116 @@
+"""The application: routes, static files, and answers to errors that a person can use."""
+
+import logging
+import threading
+from collections.abc import Awaitable, Callable
+
+from fastapi import FastAPI, Request, Response
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
+
+from squall import __version__
+from squall.core.errors import NotFound, SquallError
+from squall.store.database import prepare
+from squall.web import access, edits, jobs, kits, preferences, prove, stages, sums
+from squall.web.access import Doorkeeper, Guard
+from squall.web.kits import RankingDesk
+from squall.web.pages import STATIC, page
+from squall.web.settings import Settings
+
+log = logging.getLogger("squall")
+
+
+def create_app(settings: Settings) -> FastAPI:
+    """Make the application on one data folder.
+
+    Parameters
+    ----------
+    settings : Settings
+        Data folder and who may come.
+
+    Returns
+    -------
+    FastAPI
+        Ready to serve; the database is brought up to date.
+
+    Raises
+    ------
+    BadFile
+        If the database is damaged or from a newer Squall.
+    """
+    prepare(settings.database)
+    app = FastAPI(title="Squall", version=__version__, docs_url=None, redoc_url=None, openapi_url="/openapi.json")
+    app.state.settings = settings
+    app.state.doorkeeper = Doorkeeper()
+    app.state.desk = RankingDesk()
+    for part in (access, preferences, jobs, sums, kits, prove, edits, stages):
+        app.include_router(part.router)
+    app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    app.middleware("http")(keep_static)
+    app.add_middleware(GZipMiddleware, minimum_size=500)
+    app.add_middleware(Guard, settings=settings, doorkeeper=app.state.doorkeeper)
+    app.add_exception_handler(SquallError, squall_error)
+    app.add_exception_handler(HTTPException, http_error)
+    app.add_exception_handler(RequestValidationError, validation_error)
+    app.add_exception_handler(Exception, crash)
+    return app
+
+
+async def keep_static(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+    """Let browsers keep static files: their addresses change with their content."""
+    answer = await call_next(request)
+    if request.url.path.startswith("/static/") and answer.status_code == 200:
+        answer.headers["cache-control"] = "public, max-age=31536000, immutable"
+    return answer
+
+
+def warm() -> None:
+    """Load in the background what the first edit would otherwise wait for."""
+    from squall.web.warming import warm_up
+
+    threading.Thread(target=warm_up, daemon=True, name="warm").start()
+
+
+def _wants_json(request: Request) -> bool:
+    return request.url.path.startswith("/api/") or request.headers.get("accept", "").startswith("application/json")
+
+
+def _answer(request: Request, status: int, title: str, sentence: str) -> Response:
+    if _wants_json(request):
+        return JSONResponse({"error": sentence}, status)
+    return page(request, "errors/error.html", {"title": title, "sentence": sentence, "status": status}, status)
+
+
+def squall_error(request: Request, error: Exception) -> Response:
+    """An error of ours that no page caught: its own sentence."""
+    missing = isinstance(error, NotFound)
+    return _answer(request, 404 if missing else 422, "Not here" if missing else "That can't be", str(error))
+
+
+def http_error(request: Request, error: Exception) -> Response:
+    """An address that leads nowhere, or a method it does not take."""
+    status = error.status_code if isinstance(error, HTTPException) else 500
+    if status == 404:
+        return _answer(request, 404, "Not here", f"There is no page at {request.url.path[:120]}.")
+    return _answer(request, status, "That can't be done here", "This address does not take that kind of request.")
+
+
+def validation_error(request: Request, error: Exception) -> Response:
+    """A request whose parts are missing or of the wrong kind."""
+    assert isinstance(error, RequestValidationError)
+    first = error.errors()[0]
+    field = ".".join(str(part) for part in first["loc"][1:])
+    return _answer(request, 422, "That can't be", f"{field or 'The request'}: {first['msg']}.")
+
+
+def crash(request: Request, error: Exception) -> Response:
+    """A fault of Squall's own: said plainly, with nothing of its inside shown."""
+    log.error("fault at %s", request.url.path, exc_info=error)
+    sentence = (
+        "Squall has a fault here. What you typed before is kept; go back and try another way. "
+        "The window in which Squall was started shows what happened."
+    )
+    return _answer(request, 500, "A fault of Squall's own", sentence)

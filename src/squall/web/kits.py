@@ -1,0 +1,209 @@
+"""Kits: the whole catalogue ranked for a job, in the background with progress; options side by side."""
+
+import threading
+from dataclasses import dataclass, field
+from sqlite3 import Connection
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Form, Request, Response
+
+from squall.catalogue import catalogue
+from squall.core.choose import Ranked, Ranking, rank, reasons
+from squall.core.errors import NotFound, SquallError, Stopped
+from squall.job.assess import Assessment, KitAssessment, assess, assess_option
+from squall.job.changes import adopt
+from squall.job.document import Job
+from squall.store.jobs import Stored, one_job
+from squall.web.edits import make
+from squall.web.pages import Prefs, database, page
+from squall.web.view import show
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+SHOWN = 24
+REFUSED_SHOWN = 60
+_KEPT = 24
+
+
+@dataclass
+class Search:
+    """One ranking: running, done, stopped or failed."""
+
+    share: float = 0.0
+    stop: bool = False
+    ranking: Ranking | None = None
+    problem: str = ""
+    done: threading.Event = field(default_factory=threading.Event)
+
+
+class RankingDesk:
+    """Runs rankings in the background, one for each state of a job's demands, and keeps the last few."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._searches: dict[str, Search] = {}
+
+    def search(self, assessment: Assessment) -> Search:
+        """The ranking for a job, begun if it is not there yet."""
+        key = demand_key(assessment.job)
+        with self._lock:
+            known = self._searches.get(key)
+            if known is not None and not (known.done.is_set() and known.ranking is None):
+                return known
+            search = Search()
+            while len(self._searches) >= _KEPT:
+                self._searches.pop(next(iter(self._searches)))
+            self._searches[key] = search
+        threading.Thread(target=_run, args=(search, assessment), daemon=True, name="ranking").start()
+        return search
+
+    def stop(self, assessment: Assessment) -> None:
+        """Stop the ranking for a job, if it runs."""
+        with self._lock:
+            known = self._searches.get(demand_key(assessment.job))
+            if known is not None:
+                known.stop = True
+
+
+def demand_key(job: Job) -> str:
+    """What a ranking depends on: the job less its options, readings and words."""
+    return job.model_copy(update={"options": [], "chosen": None, "visits": [], "name": "", "place": "", "notes": ""}).model_dump_json()
+
+
+def _run(search: Search, assessment: Assessment) -> None:
+    def progress(share: float) -> bool:
+        search.share = share
+        return not search.stop
+
+    job = assessment.job
+    try:
+        search.ranking = rank(
+            catalogue().stock, assessment.layout, assessment.light, assessment.need_l,
+            job.max_drop.si, job.wire_standard, progress,
+        )  # fmt: skip
+    except Stopped as error:
+        search.problem = str(error)
+    except SquallError as error:
+        search.problem = str(error)
+    finally:
+        search.done.set()
+
+
+@dataclass(frozen=True)
+class Shelf:
+    """What the page shows of a ranking."""
+
+    rows: list[tuple[int, Ranked, str]]
+    ranking: Ranking
+    source: str
+    refused: list[tuple[str, int, str]]
+
+
+def shelf(ranking: Ranking, assessment: Assessment, source: str, variety: bool) -> Shelf:
+    """The first kits of a ranking, with reasons; one of each pump and source if `variety`."""
+    everything = [*ranking.holds, *ranking.short]
+    numbered = [(n, row) for n, row in enumerate(everything) if source in ("", row.kit.source)]
+    if variety:
+        seen: set[tuple[str, str]] = set()
+        kept = []
+        for number, row in numbered:
+            key = (row.kit.pump.id, row.kit.source)
+            if key not in seen:
+                seen.add(key)
+                kept.append((number, row))
+        numbered = kept
+    numbered = numbered[:SHOWN]
+    words = reasons([row for _, row in numbered], assessment.layout, assessment.light)
+    rows = [(number, row, why) for (number, row), why in zip(numbered, words, strict=True)]
+    counted: dict[tuple[str, str], int] = {}
+    for row in ranking.refused:
+        key = (row.kit.pump.title, row.reason)
+        counted[key] = counted.get(key, 0) + 1
+    refused = sorted(((pump, count, why) for (pump, why), count in counted.items()), key=lambda r: (r[0], -r[1]))
+    return Shelf(rows, ranking, source, refused)
+
+
+def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
+    """Options side by side, and the ranking as far as it is."""
+    assessment = assess(stored.job)
+    return {"options": options_of(assessment), **search_context(request, assessment)}
+
+
+def search_context(request: Request, assessment: Assessment) -> dict[str, Any]:
+    """The ranking, or how far it has come."""
+    search = request.app.state.desk.search(assessment)
+    search.done.wait(0.35)
+    source = request.query_params.get("source", "")
+    variety = request.query_params.get("all") != "yes"
+    ready = search.ranking is not None
+    return {
+        "search": search,
+        "shelf": shelf(search.ranking, assessment, source if source in ("panel", "controller", "battery") else "", variety)
+        if ready
+        else None,
+        "variety": variety,
+        "refused_shown": REFUSED_SHOWN,
+        "source_filter": source,
+        "mark_of": mark_of,
+    }
+
+
+def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | None, str]]:
+    """All options worked out: id, name, assessment or None, problem."""
+    found: list[tuple[str, str, KitAssessment | None, str]] = []
+    for option in assessment.job.options:
+        try:
+            worked = assess_option(option, assessment.layout, assessment.light, assessment.need_l)
+            found.append((option.id, option.name, worked, worked.refusal or ""))
+        except SquallError as error:
+            found.append((option.id, option.name, None, str(error)))
+    return found
+
+
+@router.get("/jobs/{job_id}/kits/search")
+def progress(job_id: int, request: Request, conn: Db) -> Response:
+    """How far the ranking has come, or its result."""
+    stored = one_job(conn, job_id)
+    assessment = assess(stored.job)
+    context = search_context(request, assessment)
+    return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
+
+
+@router.post("/jobs/{job_id}/kits/stop")
+def stop(job_id: int, request: Request, conn: Db) -> Response:
+    """Stop the ranking."""
+    stored = one_job(conn, job_id)
+    assessment = assess(stored.job)
+    request.app.state.desk.stop(assessment)
+    stopped = Search(problem="The search was stopped; nothing was changed.")
+    context = {"search": stopped, "shelf": None, "variety": True, "refused_shown": REFUSED_SHOWN, "source_filter": "",
+               "mark_of": mark_of}  # fmt: skip
+    return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
+
+
+@router.post("/jobs/{job_id}/kits/take")
+def take(job_id: int, request: Request, conn: Db, number: Annotated[int, Form()], mark: Annotated[str, Form()]) -> Response:
+    """Make a ranked kit this job's option."""
+
+    def change(job: Job) -> tuple[Job, str]:
+        search = request.app.state.desk.search(assess(job))
+        search.done.wait(30.0)
+        ranking = search.ranking
+        everything = [*ranking.holds, *ranking.short] if ranking is not None else []
+        if not 0 <= number < len(everything) or mark_of(everything[number]) != mark:
+            raise NotFound("The job has changed since this list was made; look at the new list.")
+        row = everything[number]
+        assert row.cabling is not None
+        return adopt(job, row.kit, row.cabling)
+
+    return make(request, conn, job_id, "kits", change)
+
+
+def mark_of(row: Ranked) -> str:
+    """What tells one ranked kit from another."""
+    kit = row.kit
+    hose = kit.hose.id if kit.hose is not None else "own"
+    return f"{kit.pump.id}/{kit.source}/{kit.panel.id}/{kit.in_series}x{kit.in_parallel}/{hose}"
+
+
+__all__ = ["RankingDesk", "panel", "router", "show"]

@@ -1,0 +1,60 @@
+"""How one running application is set up, and what one request may ask of it."""
+
+import json
+import os
+import secrets
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from squall.store.database import FILE_NAME
+
+
+@dataclass(frozen=True)
+class Settings:
+    """Where the data lies and who may come.
+
+    Attributes
+    ----------
+    data : Path
+        Folder of the database.
+    hosts : tuple[str, ...]
+        Names under which the application answers.
+    passphrase_file : Path or None
+        Hash of the passphrase; needed to answer to other machines.
+    demo : bool
+        Whether this is the demo's own data.
+    """
+
+    data: Path
+    hosts: tuple[str, ...] = ("localhost", "127.0.0.1", "[::1]")
+    need_passphrase: bool = False
+    demo: bool = False
+    key: str = field(default_factory=lambda: secrets.token_urlsafe(24))
+
+    @property
+    def database(self) -> Path:
+        """The SQLite file."""
+        return self.data / FILE_NAME
+
+    @property
+    def passphrase_file(self) -> Path:
+        """Hash of the passphrase."""
+        return self.data / "passphrase.json"
+
+
+def default_data() -> Path:
+    """Data folder: ``SQUALL_DATA``, else the user's own data folder."""
+    given = os.environ.get("SQUALL_DATA")
+    if given:
+        return Path(given)
+    from platformdirs import user_data_path
+
+    return user_data_path("squall", appauthor=False)
+
+
+def read_hash(path: Path) -> dict[str, str] | None:
+    """The kept hash of a passphrase, or None."""
+    if not path.exists():
+        return None
+    kept: dict[str, str] = json.loads(path.read_text("utf8"))
+    return kept

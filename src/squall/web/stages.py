@@ -1,0 +1,44 @@
+"""The page of each stage, and the drawing as a file."""
+
+from sqlite3 import Connection
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Request, Response
+from fastapi.responses import RedirectResponse
+
+from squall.job.assess import assess
+from squall.store.jobs import one_job
+from squall.web import kits, lift, need, power, prove, survey, wire
+from squall.web.drawing import draw_file
+from squall.web.pages import database, prefs_of
+from squall.web.view import PANELS, STAGES, show
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+PANELS.update(
+    survey=survey.panel, need=need.panel, lift=lift.panel, power=power.panel, kits=kits.panel, wire=wire.panel,
+    prove=prove.panel,
+)  # fmt: skip
+
+
+@router.get("/jobs/{job_id}")
+def start(job_id: int, conn: Db) -> Response:
+    """A job opens at its survey."""
+    one_job(conn, job_id)
+    return RedirectResponse(f"/jobs/{job_id}/survey", 303)
+
+
+@router.get("/jobs/{job_id}/drawing.svg")
+def drawing(job_id: int, request: Request, conn: Db, stage: str = "survey") -> Response:
+    """The long-section as a file of its own."""
+    stored = one_job(conn, job_id)
+    svg = draw_file(job_id, assess(stored.job), stage if stage in STAGES else "survey", prefs_of(request).units)
+    return Response(
+        svg, media_type="image/svg+xml", headers={"content-disposition": f'attachment; filename="job-{job_id}.svg"'}
+    )
+
+
+@router.get("/jobs/{job_id}/{stage}")
+def stage_page(job_id: int, stage: str, request: Request, conn: Db) -> Response:
+    """A job at one stage."""
+    return show(request, conn, one_job(conn, job_id), stage)

@@ -1,0 +1,138 @@
+/* What the pages need in the browser: the key that changes carry, letters for stages, charts, the bucket timer. */
+"use strict";
+
+const tabName = sessionStorage.getItem("squall-tab") || `tab ${crypto.getRandomValues(new Uint32Array(1))[0].toString(36)}`;
+sessionStorage.setItem("squall-tab", tabName);
+
+document.addEventListener("htmx:config:request", (event) => {
+  const headers = event.detail.ctx.request.headers;
+  headers["X-Squall-Key"] = document.querySelector('meta[name="squall-key"]').content;
+  headers["X-Squall-Tab"] = tabName;
+});
+
+/* Letters move between stages; they never act while someone types. */
+document.addEventListener("keydown", (event) => {
+  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.target.closest("input, select, textarea, dialog[open]")) return;
+  if (event.key === "?") {
+    document.getElementById("keys").showModal();
+  } else if (event.key === "/") {
+    const first = document.querySelector("#panel input:not([type=hidden]), #panel select, main input:not([type=hidden])");
+    if (first) { event.preventDefault(); first.focus(); if (first.select) first.select(); }
+  } else if (event.key === "u") {
+    const undo = document.getElementById("undo");
+    if (undo && !undo.disabled) undo.click();
+  } else if (event.key === "n") {
+    const job = document.getElementById("job");
+    const measure = document.querySelector(".measure");
+    if (measure) { event.preventDefault(); measure.focus(); }
+    else if (job && job.dataset.job) window.location.href = `/jobs/${job.dataset.job}/prove`;
+  } else {
+    const link = document.querySelector(`.tape a[data-key="${CSS.escape(event.key)}"]`);
+    if (link) link.click();
+  }
+});
+
+document.addEventListener("click", (event) => {
+  if (event.target.closest("[data-print]")) window.print();
+});
+
+/* Charts. */
+const ink = (name) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+function axis(name, more) {
+  return Object.assign({
+    name, nameLocation: "middle", nameGap: 34, nameTextStyle: { color: ink("--ink") },
+    axisLabel: { color: ink("--ink") }, axisLine: { show: true, lineStyle: { color: ink("--rule-strong") } },
+    splitLine: { lineStyle: { color: ink("--rule") } },
+  }, more);
+}
+
+function frame(legend) {
+  return {
+    animation: false, textStyle: { fontFamily: "Atkinson Hyperlegible Next" },
+    grid: { left: 58, right: 58, top: 34, bottom: 48 }, legend: { data: legend, top: 2, textStyle: { color: ink("--ink") } },
+    tooltip: { trigger: "axis", renderMode: "richText" }, aria: { enabled: true },
+  };
+}
+
+const drawings = {
+  curves(c) {
+    return Object.assign(frame(["pump at rated volts", "this line asks", "works here"]), {
+      xAxis: axis(c.x, { type: "value" }), yAxis: axis(c.y, { type: "value", nameGap: 40 }),
+      series: [
+        { name: "pump at rated volts", type: "line", data: c.pump, showSymbol: false, lineStyle: { color: ink("--ink"), width: 2.5 }, itemStyle: { color: ink("--ink") } },
+        { name: "measured points", type: "scatter", data: c.measured, symbol: "rect", symbolSize: 6, itemStyle: { color: ink("--ink") } },
+        { name: "this line asks", type: "line", data: c.system, showSymbol: false, lineStyle: { color: ink("--rain"), width: 2.5, type: "dashed" }, itemStyle: { color: ink("--rain") } },
+        { name: "works here", type: "scatter", data: c.point ? [c.point] : [], symbol: "diamond", symbolSize: 15, itemStyle: { color: ink("--sun"), borderColor: ink("--ink"), borderWidth: 1.5 } },
+      ],
+    });
+  },
+  day(c) {
+    return Object.assign(frame(["clear day", "average day", "light, clear"]), {
+      xAxis: axis("hour of the clock", { type: "value", min: 4, max: 21, interval: 2 }),
+      yAxis: [axis(c.y, { type: "value", nameGap: 40 }), axis("light, W/m²", { type: "value", nameGap: 42, splitLine: { show: false } })],
+      series: [
+        { name: "clear day", type: "line", data: c.clear, showSymbol: false, lineStyle: { color: ink("--rain"), width: 2.5 }, itemStyle: { color: ink("--rain") } },
+        { name: "average day", type: "line", data: c.average, showSymbol: false, lineStyle: { color: ink("--ink"), width: 2.5, type: "dashed" }, itemStyle: { color: ink("--ink") } },
+        { name: "light, clear", type: "line", yAxisIndex: 1, data: c.light, showSymbol: false, lineStyle: { color: ink("--sun"), width: 1.5, type: "dotted" }, itemStyle: { color: ink("--sun") } },
+      ],
+    });
+  },
+  year(c) {
+    const hatch = { symbol: "rect", rotation: 0.7, dashArrayX: [1, 0], dashArrayY: [2, 4], color: ink("--sheet") };
+    return Object.assign(frame(["average day", "clear day", "need"]), {
+      xAxis: axis("", { type: "category", data: c.months }), yAxis: axis(c.y, { type: "value", nameGap: 44 }),
+      series: [
+        { name: "average day", type: "bar", data: c.average, itemStyle: { color: ink("--rain") } },
+        { name: "clear day", type: "bar", data: c.clear, itemStyle: { color: ink("--sun"), decal: hatch } },
+        { name: "need", type: "line", step: "middle", data: c.need, symbol: "none", lineStyle: { color: ink("--clay"), width: 2.5, type: "dashed" }, itemStyle: { color: ink("--clay") } },
+      ],
+    });
+  },
+};
+
+function drawCharts() {
+  if (!window.echarts) return;
+  for (const box of document.querySelectorAll("[data-chart]")) {
+    const chart = JSON.parse(box.dataset.chart);
+    const known = window.echarts.getInstanceByDom(box);
+    const drawn = known || window.echarts.init(box, null, { renderer: "svg" });
+    drawn.setOption(drawings[chart.type](chart), true);
+  }
+}
+window.addEventListener("load", drawCharts);
+window.addEventListener("resize", () => {
+  if (!window.echarts) return;
+  for (const box of document.querySelectorAll("[data-chart]")) {
+    const drawn = window.echarts.getInstanceByDom(box);
+    if (drawn) drawn.resize();
+  }
+});
+document.addEventListener("htmx:after:swap", drawCharts);
+
+/* The bucket timer: seconds to fill a bucket, put into the sheet as a flow. */
+document.addEventListener("alpine:init", () => {
+  window.Alpine.data("bucket", () => ({
+    since: null, seconds: 0, size: "10", timer: null,
+    get label() { return this.since === null ? "Start" : "Stop"; },
+    get shown() { return `${this.seconds.toFixed(1)} s`; },
+    get idle() { return this.since !== null || this.seconds < 0.5; },
+    toggle() {
+      if (this.since === null) {
+        this.seconds = 0;
+        this.since = performance.now();
+        this.timer = setInterval(() => { this.seconds = (performance.now() - this.since) / 1000; }, 100);
+      } else {
+        clearInterval(this.timer);
+        this.seconds = (performance.now() - this.since) / 1000;
+        this.since = null;
+      }
+    },
+    use() {
+      const litres = parseFloat(this.size.replace(",", "."));
+      const field = document.getElementById("m-outlet-flow");
+      if (litres > 0 && field) { field.value = `${(litres / this.seconds * 60).toFixed(2)} L/min`; field.focus(); }
+    },
+  }));
+});
