@@ -13,7 +13,9 @@ import typer
 from squall import __version__
 from squall.core.errors import BadQuantity, SquallError
 
-app = typer.Typer(help="Squall: from water to test sheet for small DC pumps.", no_args_is_help=True, add_completion=False)
+app = typer.Typer(
+    help="Squall: from water to test sheet for small DC pumps.", no_args_is_help=True, add_completion=False
+)
 DataOption = Annotated[
     Path | None, typer.Option("--data", help="Data folder; default SQUALL_DATA, else your own data folder.")
 ]
@@ -38,7 +40,9 @@ def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
     from squall.web.settings import Settings
 
     outside = host not in LOOPBACK
-    settings = Settings(data=data, hosts=("*",) if outside else Settings(data).hosts, need_passphrase=outside, demo=demo)
+    settings = Settings(
+        data=data, hosts=("*",) if outside else Settings(data).hosts, need_passphrase=outside, demo=demo
+    )
     if outside and not settings.passphrase_file.exists():
         raise _fail(BadQuantity("Other machines may only come in with a passphrase; set one with: squall passphrase"))
     try:
@@ -63,7 +67,9 @@ def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
 @app.command()
 def serve(
     data: DataOption = None,
-    host: Annotated[str, typer.Option(help="Address to answer at; other than this machine needs a passphrase.")] = "127.0.0.1",
+    host: Annotated[
+        str, typer.Option(help="Address to answer at; other than this machine needs a passphrase.")
+    ] = "127.0.0.1",
     port: Annotated[int, typer.Option(min=1, max=65535)] = 8017,
 ) -> None:
     """Open Squall on your own data."""
@@ -73,7 +79,9 @@ def serve(
 @app.command()
 def demo(
     data: DataOption = None,
-    host: Annotated[str, typer.Option(help="Address to answer at; other than this machine needs a passphrase.")] = "127.0.0.1",
+    host: Annotated[
+        str, typer.Option(help="Address to answer at; other than this machine needs a passphrase.")
+    ] = "127.0.0.1",
     port: Annotated[int, typer.Option(min=1, max=65535)] = 8017,
 ) -> None:
     """Open Squall on invented jobs, in a folder apart from your own data."""

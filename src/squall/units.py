@@ -95,7 +95,7 @@ _DIMENSION_NOUNS = {
 
 
 @lru_cache(maxsize=1)
-def registry() -> "UnitRegistry":
+def registry() -> "UnitRegistry[float]":
     """Pint's registry, made when first needed."""
     from pint import UnitRegistry
 
@@ -174,7 +174,9 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
         raise BadQuantity(f"{_short(text)} can't be read; {kind.noun} is wanted, such as {kind.examples}.")
     number = read_number(found["number"])
     typed_unit = (found["unit"] or "").strip()
-    unit = _WORDS.get(typed_unit.lower(), typed_unit) if typed_unit else (kind.metric if system == "metric" else kind.us)
+    unit = (
+        _WORDS.get(typed_unit.lower(), typed_unit) if typed_unit else (kind.metric if system == "metric" else kind.us)
+    )
     if kind.si == "" and unit in ("", "percent"):
         return number / 100.0 if unit == "percent" else number
     if kind.si == "degree" and unit in ("degree", ""):
@@ -198,9 +200,8 @@ def _convert(text: str, number: float, unit: str, kind_name: str) -> float:
         raise BadQuantity(f"{_short(text)}: the unit {unit[:20]!r} is not known; {wanted}.")
     try:
         quantity = registry().Quantity(number, unit)
-        if kind.si == "m" and quantity.check("[pressure]"):
-            if kind_name in ("head", "pressure"):
-                return float(quantity.to("Pa").magnitude) * _PRESSURE_TO_HEAD
+        if kind.si == "m" and quantity.check("[pressure]") and kind_name in ("head", "pressure"):
+            return float(quantity.to("Pa").magnitude) * _PRESSURE_TO_HEAD
         return float(quantity.to(kind.si or "dimensionless").magnitude)
     except DimensionalityError:
         noun = _DIMENSION_NOUNS.get(str(quantity.dimensionality), "something else")

@@ -185,7 +185,8 @@ def _pump_controller_refusal(kit: Kit) -> str | None:
 
 def _charge_refusal(kit: Kit) -> str | None:
     c = kit.controller
-    assert c is not None and kit.battery is not None
+    assert c is not None
+    assert kit.battery is not None
     nominal = kit.battery.nominal_v * kit.batteries_in_series
     vmp = kit.panel.module.vmp_v * kit.in_series
     if nominal > c.out_max_v:
@@ -374,7 +375,8 @@ def limiting_cause(kit: Kit, layout: Layout, season: Season) -> str:
     flow = float(season.flow_m3_s.max())
     loss = line.loss_m(flow)
     if loss > 0.5 * max(line.static_head_m, 0.5):
-        return f"the run: {loss:.1f} m lost in it" + (f" with {kit.hose.nominal} hose" if kit.hose else "")
+        through = f" through {kit.hose.nominal} hose" if kit.hose else ""
+        return f"the run, where {loss:.1f} m is lost{through} when most flows"
     table = table_for(kit.pump.motor, line)
     if kit.source != "battery" and design_current_a(kit, table) >= 0.9 * kit.panel.module.isc_a * kit.in_parallel:
         return "the panels"

@@ -98,7 +98,7 @@ def awg_area_mm2(size: str) -> float:
     d = 0.127 mm x 92^((36 - n)/39) (ASTM B258).
     """
     diameter_mm = 0.127 * 92.0 ** ((36 - awg_number(size)) / 39.0)
-    return pi / 4.0 * diameter_mm**2
+    return float(pi / 4.0 * diameter_mm**2)
 
 
 def awg_ohm_per_m(size: str) -> float:
@@ -123,7 +123,9 @@ def _tables() -> tuple[tuple[Conductor, ...], tuple[tuple[float, float], ...]]:
                 ampacity_source=row["ampacity_source"],
             )
         )
-    factors = [(float(r["ambient_c"]), float(r["factor"])) for r in _rows((data / "ambient_factors.csv").read_text("utf8"))]
+    factors = [
+        (float(r["ambient_c"]), float(r["factor"])) for r in _rows((data / "ambient_factors.csv").read_text("utf8"))
+    ]
     return tuple(sizes), tuple(factors)
 
 
@@ -163,7 +165,9 @@ def metric_conductor(area_mm2: float) -> Conductor:
     for size in metric:
         if abs(size.area_mm2 - area_mm2) < 1e-9:
             return size
-    raise OutOfRange("area", f"{area_mm2:g} mm²", "a metric size: " + ", ".join(f"{s.area_mm2:g}" for s in metric) + " mm²")
+    raise OutOfRange(
+        "area", f"{area_mm2:g} mm²", "a metric size: " + ", ".join(f"{s.area_mm2:g}" for s in metric) + " mm²"
+    )
 
 
 def resistance_ohm(ohm_per_m: float, one_way_m: float, conductor_c: float = 20.0) -> float:

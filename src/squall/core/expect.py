@@ -3,10 +3,9 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from squall.core.drive import Battery, solve
+from squall.core.drive import Battery, PvArray, solve
 from squall.core.errors import OutOfRange, require
 from squall.core.kits import Cabling, Kit, Layout
-from squall.core.drive import PvArray
 from squall.core.modules import STC_CELL_C, STC_IRRADIANCE_W_M2
 from squall.core.sun import NOCT_C
 
@@ -106,7 +105,9 @@ def light_from_short_amps(kit: Kit, short_a: float, air_c: float) -> Now:
     require("air temperature", air_c, -40.0, 55.0, "°C")
     full = module.isc_a * kit.in_parallel
     if not 0.0 < short_a <= 1.5 * full:
-        raise OutOfRange("short-circuit amps", f"{short_a:g} A", f"more than 0, up to {1.5 * full:.1f} A for this array")
+        raise OutOfRange(
+            "short-circuit amps", f"{short_a:g} A", f"more than 0, up to {1.5 * full:.1f} A for this array"
+        )
     light = short_a / full * STC_IRRADIANCE_W_M2
     for _ in range(20):
         cell = air_c + (NOCT_C - 20.0) / 800.0 * light
@@ -150,11 +151,17 @@ def expected_readings(kit: Kit, layout: Layout, cabling: Cabling, now: Now) -> t
     array = PvArray(kit.panel.module, kit.in_series, kit.in_parallel, now.irradiance_w_m2, now.cell_c)
     points = [
         _expected("open-volts", array.point.voc_v, "panels alone, nothing joined; live in any light"),
-        _expected("short-amps", array.point.isc_a, "meter on its 10 A socket, across the array alone; cover the panel to join and part"),
+        _expected(
+            "short-amps",
+            array.point.isc_a,
+            "meter on its 10 A socket, across the array alone; cover the panel to join and part",
+        ),
     ]
     if kit.source == "battery":
         points.append(_expected("rest-volts", kit.bank_v, "pump and charging off for half an hour"))
-        result = solve(Battery(kit.bank_v, kit.bank_ohm), cabling.pump_ohm(kit, layout), kit.pump.motor, layout.line(kit.hose))
+        result = solve(
+            Battery(kit.bank_v, kit.bank_ohm), cabling.pump_ohm(kit, layout), kit.pump.motor, layout.line(kit.hose)
+        )
     else:
         result = solve(
             kit.source_at(now.irradiance_w_m2, now.cell_c),
@@ -187,8 +194,14 @@ def judge(expected: Expected, measured: float) -> Judged | None:
 
 
 MEANING: dict[tuple[Point, Judged], str] = {
-    ("open-volts", "low"): "a panel or joint is missing from the string, a bypass diode is dead, or it is hotter than thought",
-    ("open-volts", "high"): "more panels in series than drawn, or colder than thought: check the controller's limit before joining",
+    (
+        "open-volts",
+        "low",
+    ): "a panel or joint is missing from the string, a bypass diode is dead, or it is hotter than thought",
+    (
+        "open-volts",
+        "high",
+    ): "more panels in series than drawn, or colder than thought: check the controller's limit before joining",
     ("short-amps", "low"): "dirt, shade or haze, or a string not joined",
     ("short-amps", "high"): "the light is stronger than typed, or more strings than drawn",
     ("rest-volts", "low"): "the battery is not charged, or tired",

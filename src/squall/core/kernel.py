@@ -145,7 +145,9 @@ def _meet_array(  # type: ignore[no-untyped-def]
                 high = min(low + step, last)
             else:
                 high = guess
-                while high - step > 0 and _diode_surplus(at_v[high - step], at_i[high - step], il, i0, rs, rp, a) <= 0.0:
+                while (
+                    high - step > 0 and _diode_surplus(at_v[high - step], at_i[high - step], il, i0, rs, rp, a) <= 0.0
+                ):
                     high, step = high - step, step * 2
                 low = max(high - step, 0)
             while high - low > 1:

@@ -258,10 +258,8 @@ def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, max_drop: float, 
     if kit.source == "panel":
         return Cabling(pump, None)
     array_v = kit.panel.module.vmp_v * kit.in_series
-    array_a = kit.panel.module.isc_a * kit.in_parallel
-    array = choose(
-        array_v, 1.25 * array_a, layout.array_cable_m, max_drop, standard, layout.ambient_c, CONDUCTOR_C
-    ).conductor
+    array_a = kit.panel.module.imp_a * kit.in_parallel
+    array = choose(array_v, array_a, layout.array_cable_m, max_drop, standard, layout.ambient_c, CONDUCTOR_C).conductor
     return Cabling(pump, array)
 
 

@@ -96,19 +96,32 @@ def levers(
     litres_before = float(before.average_litres[month])
     price_before = kit_price(kit, layout, cabling)
     found = []
-    for key, kind, label, new_kit, new_cabling, new_layout in _changes(kit, cabling, layout, stock, standard, other_pumps):
+    for key, kind, label, new_kit, new_cabling, new_layout in _changes(
+        kit, cabling, layout, stock, standard, other_pumps
+    ):
         try:
             after = year_of(new_kit, new_layout, new_cabling, light, start=False)
         except SquallError:
             continue
         litres = float(after.average_litres[after.worst_month(need_l)])
         change = litres / litres_before - 1.0 if litres_before > 0.0 else (float("inf") if litres > 0.0 else 0.0)
+        refusal = cold_refusal(new_kit, new_layout) or season_refusal(new_kit, after)
+        if refusal is None and litres <= 0.0 < litres_before:
+            refusal = "no water on the worst month's average day"
         found.append(
             Lever(
-                key, kind, label, new_kit, new_cabling, new_layout.array_cable_m, new_layout.pump_cable_m,
-                kit_price(new_kit, new_layout, new_cabling) - price_before, litres, change,
-                cold_refusal(new_kit, new_layout) or season_refusal(new_kit, after),
-            )  # fmt: skip
+                key,
+                kind,
+                label,
+                new_kit,
+                new_cabling,
+                new_layout.array_cable_m,
+                new_layout.pump_cable_m,
+                kit_price(new_kit, new_layout, new_cabling) - price_before,
+                litres,
+                change,
+                refusal,
+            )
         )
     return tuple(found)
 

@@ -43,7 +43,9 @@ class Module:
                 f"Best volts {self.vmp_v:g} V must be above 0 and below the open-circuit {self.voc_v:g} V."
             )
         if not 0.0 < self.imp_a < self.isc_a:
-            raise BadNameplate(f"Best amps {self.imp_a:g} A must be above 0 and below the short-circuit {self.isc_a:g} A.")
+            raise BadNameplate(
+                f"Best amps {self.imp_a:g} A must be above 0 and below the short-circuit {self.isc_a:g} A."
+            )
         if not 1 <= self.cells <= 300:
             raise OutOfRange("cells in series", self.cells, "1 to 300")
         per_cell = self.voc_v / self.cells
@@ -158,7 +160,12 @@ def fit_module(module: Module) -> DiodeReference:
             except (ValueError, RuntimeError, FloatingPointError):
                 continue
             reference = DiodeReference(
-                *(float(found[k]) for k in ("I_L_ref", "I_o_ref", "R_s", "R_sh_ref", "a_ref")), isc_a_per_k
+                light_current_a=float(found["I_L_ref"]),
+                saturation_current_a=float(found["I_o_ref"]),
+                series_ohm=float(found["R_s"]),
+                shunt_ohm=float(found["R_sh_ref"]),
+                modified_ideality_v=float(found["a_ref"]),
+                isc_a_per_k=isc_a_per_k,
             )
             if _agrees(module, reference):
                 return reference

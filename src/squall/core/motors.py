@@ -10,6 +10,7 @@ Between measured points a monotone cubic is drawn in those variables. Outside th
 promised, and every answer says so.
 """
 
+import itertools
 from dataclasses import dataclass
 from functools import cached_property
 from math import sqrt
@@ -82,7 +83,7 @@ class Motor:
             raise BadCurve("A pump curve needs at least two points, each with a flow, a head and amps.")
         if any(q < 0.0 or h < 0.0 for q, h, _ in by_head):
             raise BadCurve("Flow and head of every point must be 0 or more.")
-        for (q1, h1, i1), (q2, h2, i2) in zip(by_head, by_head[1:], strict=False):
+        for (q1, h1, i1), (q2, h2, i2) in itertools.pairwise(by_head):
             if q2 > q1:
                 raise BadCurve(
                     f"The flow grows with the head, from {q1 * 60_000:g} L/min at {h1:g} m to {q2 * 60_000:g} L/min "
@@ -108,12 +109,16 @@ class Motor:
     @cached_property
     def tau(self) -> PchipInterpolator:
         """(I - I0)/w^2 over Q/w (centrifugal). [A/V2] over [m3/s/V]"""
-        return self._over_phi([(i - self.no_load_a) / w**2 for (_, _, i), w in zip(self.points, self._speeds, strict=True)])
+        return self._over_phi(
+            [(i - self.no_load_a) / w**2 for (_, _, i), w in zip(self.points, self._speeds, strict=True)]
+        )
 
     def _over_phi(self, values: list[float]) -> PchipInterpolator:
         phis = [q / w for (q, _, _), w in zip(self.points, self._speeds, strict=True)]
-        if any(b <= a for a, b in zip(phis, phis[1:], strict=False)):
-            raise BadCurve("The points contradict one another once the winding's drop is taken off; check amps and ohms.")
+        if any(b <= a for a, b in itertools.pairwise(phis)):
+            raise BadCurve(
+                "The points contradict one another once the winding's drop is taken off; check amps and ohms."
+            )
         return PchipInterpolator(phis, values, extrapolate=False)
 
     @cached_property

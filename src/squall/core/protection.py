@@ -97,7 +97,9 @@ def protect(
         not above anything in the loop; None, problems and fixes where there is none.
     """
     if continuous_a < 0.0 or cable_ampacity_a <= 0.0:
-        raise OutOfRange("current", f"{continuous_a:g} A on a cable for {cable_ampacity_a:g} A", "0 A or more on a real cable")
+        raise OutOfRange(
+            "current", f"{continuous_a:g} A on a cable for {cable_ampacity_a:g} A", "0 A or more on a real cable"
+        )
     limits = [LoopPart("cable", cable_ampacity_a), *devices]
     if maker_max_fuse_a is not None:
         limits.append(LoopPart("pump maker's limit", maker_max_fuse_a))
@@ -144,7 +146,9 @@ def _explain_gap(
             if part.name == "cable":
                 fixes.append("Fit a thicker cable.")
             elif part.name == "pump maker's limit":
-                fixes.append("Run the pump at fewer volts or amps, or choose another pump; never fit above its maker's limit.")
+                fixes.append(
+                    "Run the pump at fewer volts or amps, or choose another pump; never fit above its maker's limit."
+                )
             else:
                 fixes.append(f"Take the {part.name} out of the load path (let it drive a relay's coil) or replace it.")
 

@@ -1,5 +1,6 @@
 """A pump's head against its flow, and where that meets the line."""
 
+import itertools
 from dataclasses import dataclass
 from functools import cached_property
 from math import isfinite, log
@@ -76,9 +77,7 @@ class PumpCurve:
             return cubic
         shut, factor, exponent = law
         inside = (flow_m3_s >= 0.0) & (flow_m3_s <= self.last[0])
-        powered: NDArray[np.float64] = np.where(
-            inside, shut - factor * np.maximum(flow_m3_s, 0.0) ** exponent, np.nan
-        )
+        powered: NDArray[np.float64] = np.where(inside, shut - factor * np.maximum(flow_m3_s, 0.0) ** exponent, np.nan)
         return powered
 
 
@@ -101,7 +100,7 @@ def check_curve(points: tuple[tuple[float, float], ...]) -> None:
     for flow, head in points:
         if not (isfinite(flow) and isfinite(head) and flow >= 0.0 and head >= 0.0):
             raise BadCurve(f"The point {flow * 60_000:g} L/min, {head:g} m is impossible: both must be 0 or more.")
-    for (q1, h1), (q2, h2) in zip(points, points[1:], strict=False):
+    for (q1, h1), (q2, h2) in itertools.pairwise(points):
         if q1 == q2:
             raise BadCurve(f"Two heads are given at {q1 * 60_000:g} L/min; a curve has one.")
         if h2 > h1:

@@ -10,8 +10,8 @@ from squall.core.climate import MONTHS
 from squall.core.drive import Battery, DriveResult, solve
 from squall.core.kernel import Course, LoadTable, array_into_volts, on_array, on_power, on_volts
 from squall.core.kits import Cabling, Kit, Layout, table_for
-from squall.core.parts import Controller, Panel
 from squall.core.modules import ArrayPoint, Diode, Module, array_point, diode_at
+from squall.core.parts import Controller, Panel
 from squall.core.sun import AVERAGE, CLEAR, STEP_H, STEPS, Light
 
 Floats = NDArray[np.float64]
@@ -193,14 +193,17 @@ def year_of(kit: Kit, layout: Layout, cabling: Cabling, light: Light, *, start: 
     if kit.source == "battery":
         return _battery_year(kit, layout, cabling, light, table, sunlit)
     course = _sun_course(kit, layout, cabling, table, sunlit)
-    shape = light.plane_w_m2.shape
-    fields = []
-    for values in (course.flow_m3_s, course.motor_v, course.motor_a, course.beyond):
-        full = np.zeros(shape)
+
+    def over_days(values: Floats) -> Floats:
+        full = np.zeros(light.plane_w_m2.shape)
         full[sunlit.lit] = values
-        fields.append(full)
+        return full
+
     first = start_light(kit, layout, cabling) if start else None
-    return Season(light.hours, *fields, light.plane_w_m2, first)
+    return Season(
+        light.hours, over_days(course.flow_m3_s), over_days(course.motor_v), over_days(course.motor_a),
+        over_days(course.beyond), light.plane_w_m2, first,
+    )  # fmt: skip
 
 
 def _sun_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, sunlit: LitLight) -> Course:
@@ -219,7 +222,8 @@ def _battery_year(
     kit: Kit, layout: Layout, cabling: Cabling, light: Light, table: LoadTable, sunlit: LitLight
 ) -> Season:
     battery, controller = kit.battery, kit.controller
-    assert battery is not None and controller is not None
+    assert battery is not None
+    assert controller is not None
     loop_ohm = kit.bank_ohm + cabling.pump_ohm(kit, layout)
     motor_v, motor_a, rate, held = on_volts(table, loop_ohm, kit.bank_v)
     shape = light.plane_w_m2.shape
@@ -253,7 +257,13 @@ def charge_current(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> 
 
 @lru_cache(maxsize=512)
 def _remembered_charge(
-    panel: Panel, in_series: int, in_parallel: int, controller: Controller, bank_v: float, array_ohm: float, light: Light
+    panel: Panel,
+    in_series: int,
+    in_parallel: int,
+    controller: Controller,
+    bank_v: float,
+    array_ohm: float,
+    light: Light,
 ) -> Floats:
     sunlit = lit_light(light, panel.module)
     if controller.kind == "charge-tracking":

@@ -115,7 +115,7 @@ def light_of_year(site: Site, climate: Climate, mounting: Mounting) -> Light:
     import pandas as pd
     from pvlib import atmosphere, clearsky, irradiance, solarposition
 
-    hours = (np.arange(STEPS) + 0.5) * STEP_H
+    hours: Floats = (np.arange(STEPS, dtype=np.float64) + 0.5) * STEP_H
     stamps = pd.DatetimeIndex(
         [
             pd.Timestamp(2025, month + 1, day) + pd.Timedelta(hours=float(hour))

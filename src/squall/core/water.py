@@ -60,10 +60,10 @@ def water_at(temperature_c: float = 15.0) -> Water:
     """
     require("water temperature", temperature_c, 0.1, 60.0, "°C")
     kelvin = temperature_c + 273.15
-    density = float(iapws95_rho(kelvin, ATMOSPHERE_PA))
+    density = float(iapws95_rho(kelvin, ATMOSPHERE_PA))  # type: ignore[no-untyped-call]
     return Water(
         temperature_c=temperature_c,
         density_kg_m3=density,
         viscosity_m2_s=float(mu_IAPWS(kelvin, density)) / density,
-        vapour_pressure_pa=float(iapws95_Psat(kelvin)),
+        vapour_pressure_pa=float(iapws95_Psat(kelvin)),  # type: ignore[no-untyped-call]
     )

@@ -60,7 +60,7 @@ def read(data: bytes, catalogue: Catalogue) -> Job:
         where = f" (line {error.lineno})" if isinstance(error, json.JSONDecodeError) else ""
         raise BadFile(f"This is not whole JSON{where}: the file is cut off or damaged. Nothing was imported.") from None
     if not isinstance(plain, dict) or plain.get("format") != FORMAT:
-        raise BadFile("This is JSON, but not a Squall job: it has no \"format\": \"squall-job\". Nothing was imported.")
+        raise BadFile('This is JSON, but not a Squall job: it has no "format": "squall-job". Nothing was imported.')
     if plain.get("version") != VERSION:
         raise BadFile(f"This job is of version {plain.get('version')!r}; this Squall reads version {VERSION}.")
     try:

@@ -5,7 +5,7 @@ from functools import cached_property, lru_cache
 
 from squall.catalogue import Catalogue, catalogue
 from squall.core.choose import Ranked, Ranking, cold_refusal, limiting_cause, season_refusal
-from squall.core.conductors import CableChoice, rate
+from squall.core.conductors import CableChoice, Conductor, rate
 from squall.core.drive import DriveResult
 from squall.core.errors import SquallError
 from squall.core.kits import (
@@ -32,11 +32,12 @@ from squall.job.resolve import cabling_of, devices_of, kit_of, layout_of, light_
 
 @dataclass(frozen=True)
 class CableRun:
-    """One run of cable with its figures."""
+    """One run of cable with its figures: drop at `drop_a` of `volts_v`, ampacity for `amps_a`."""
 
     key: str
     name: str
     volts_v: float
+    drop_a: float
     amps_a: float
     one_way_m: float
     choice: CableChoice
@@ -244,13 +245,14 @@ def wiring_of(job: Job, chosen: KitAssessment, devices: tuple[Device, ...]) -> W
         One or two runs and the protection of the pump's loop.
     """
     kit, layout, cabling, season = chosen.kit, chosen.layout, chosen.cabling, chosen.season
-    running = season.most_motor_a or design_current_a(kit, table_for(kit.pump.motor, layout.line(kit.hose)))
-    runs = [_run("pump", _pump_run_name(kit), job, kit.system_v, running, pump_run_m(kit, layout), cabling.pump, layout)]
+    design = design_current_a(kit, table_for(kit.pump.motor, layout.line(kit.hose)))
+    running = max(season.most_motor_a, design)
+    metres = pump_run_m(kit, layout)
+    runs = [_run("pump", _pump_run_name(kit), job, (kit.system_v, design, running), metres, cabling.pump, layout)]
     if cabling.array is not None:
         module = kit.panel.module
-        amps = module.isc_a * kit.in_parallel
-        volts = module.vmp_v * kit.in_series
-        runs.append(_run("array", "panel to box", job, volts, amps, layout.array_cable_m, cabling.array, layout))
+        load = (module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel, module.isc_a * kit.in_parallel)
+        runs.append(_run("array", "panel to box", job, load, layout.array_cable_m, cabling.array, layout))
     motor = kit.pump.motor
     source_limited = kit.source != "battery"
     if source_limited:
@@ -276,11 +278,13 @@ def _pump_run_name(kit: Kit) -> str:
     return {"panel": "panel to pump", "controller": "controller to pump", "battery": "battery to pump"}[kit.source]
 
 
-def _run(key, name, job, volts, amps, metres, size, layout) -> CableRun:  # type: ignore[no-untyped-def]
-    choice = rate(size, volts, amps, metres, layout.ambient_c, CONDUCTOR_C)
-    return CableRun(
-        key, name, volts, amps, metres, choice, choice.drop_fraction <= job.max_drop.si, amps <= choice.ampacity_a
-    )
+def _run(
+    key: str, name: str, job: Job, load: tuple[float, float, float], metres: float, size: Conductor, layout: Layout
+) -> CableRun:
+    volts, drop_a, amps = load
+    choice = rate(size, volts, drop_a, metres, layout.ambient_c, CONDUCTOR_C)
+    within_drop = choice.drop_fraction <= job.max_drop.si * 1.0001
+    return CableRun(key, name, volts, drop_a, amps, metres, choice, within_drop, amps <= choice.ampacity_a)
 
 
 __all__ = [

@@ -8,8 +8,8 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
 Identifier = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
 Count = Annotated[int, Field(ge=0, le=1000)]
 
-FORMAT = "squall-job"
-VERSION = 1
+FORMAT: Literal["squall-job"] = "squall-job"
+VERSION: Literal[1] = 1
 
 
 class Doc(BaseModel):

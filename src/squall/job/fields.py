@@ -172,7 +172,11 @@ def _dig(data: Any, path: str) -> Any:
 
 
 def _item(items: list[Any], part: str, path: str) -> Any:
-    if part.isdecimal() and int(part) < len(items) and not any(isinstance(i, dict) and i.get("id") == part for i in items):
+    if (
+        part.isdecimal()
+        and int(part) < len(items)
+        and not any(isinstance(i, dict) and i.get("id") == part for i in items)
+    ):
         return items[int(part)]
     for item in items:
         if isinstance(item, dict) and item.get("id") == part:

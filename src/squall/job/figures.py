@@ -99,7 +99,11 @@ def power_figures(assessment: Assessment, chosen: KitAssessment) -> list[Figure]
     sun_in = (
         Input("light on the panels, average day (kWh/m²)", float(light[AVERAGE, month]), "number"),
         Input("array", kit.array_w, "watts"),
-        Input("source", {"panel": "panel direct", "controller": "pump controller", "battery": "battery"}[kit.source], "text"),
+        Input(
+            "source",
+            {"panel": "panel direct", "controller": "pump controller", "battery": "battery"}[kit.source],
+            "text",
+        ),
         Input("cable to the pump", chosen.cabling.pump_ohm(kit, chosen.layout), "ohms"),
     )
     figures = [
@@ -148,9 +152,9 @@ def run_figures(run: CableRun) -> list[Figure]:
     choice = run.choice
     size = Input("size", choice.conductor.label, "text")
     length = Input("one way", run.one_way_m, "length")
-    amps = Input("amps", run.amps_a, "amps")
+    amps = Input("amps at rated volts" if run.key == "pump" else "best amps of the panels", run.drop_a, "amps")
     return [
-        Figure(f"{run.key}-amps", "Amps", run.amps_a, "amps", (),
+        Figure(f"{run.key}-amps", "Most amps", run.amps_a, "amps", (amps,),
                "most in any half hour of the year's clear days" if run.key == "pump" else "short-circuit amps x strings",
                "the drive" if run.key == "pump" else "panel's nameplate"),
         Figure(f"{run.key}-drop", "Drop, there and back", choice.drop_fraction, "share",

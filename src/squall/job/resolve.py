@@ -95,9 +95,7 @@ def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:
     return tuple(pick(catalogue.devices, key, "device") for key in job.devices)
 
 
-def option_from(
-    kit: Kit, cabling: Cabling, option_id: str, name: str
-) -> OptionDoc:
+def option_from(kit: Kit, cabling: Cabling, option_id: str, name: str) -> OptionDoc:
     """The document of a kit."""
     return OptionDoc(
         id=option_id,

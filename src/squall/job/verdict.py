@@ -5,7 +5,7 @@ from typing import Literal
 
 from squall.core.season import month_name
 from squall.job.assess import Assessment
-from squall.units import System, number_text, text
+from squall.units import System, text
 
 Grade = Literal["holds", "tight", "short", "stopped", "open"]
 TIGHT_SHARE = 1.15
@@ -72,5 +72,5 @@ def verdict_of(assessment: Assessment, system: System = "metric") -> Verdict:
         months = "this month" if short == 1 else f"{short} months of the year"
         middle = f"{text(need - made, 'litres', system)} short a day, in {months}"
     else:
-        middle = f"{name} is the worst month, with {number_text((share - 1.0) * 100.0)} % to spare"
+        middle = f"{name} is the worst month, with {(share - 1.0) * 100.0:.0f} % to spare"
     return Verdict(grade, f"{start}: {middle}. What holds it back: {chosen.held_back_by}.")

@@ -115,4 +115,3 @@ def sum_operating_point(given: OperatingPointIn) -> OperatingPointOut:
         limiting=point.limiting,
         reasons=[reason],
     )
-

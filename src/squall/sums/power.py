@@ -232,7 +232,8 @@ class EnergyIn(Strict):
         """Running time a day. [min]"""
         if self.minutes_per_day is not None:
             return self.minutes_per_day
-        assert self.volume_l_per_day is not None and self.flow_l_per_min is not None
+        assert self.volume_l_per_day is not None
+        assert self.flow_l_per_min is not None
         return self.volume_l_per_day / self.flow_l_per_min
 
 

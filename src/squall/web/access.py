@@ -114,13 +114,15 @@ class Guard:
         if "*" not in self.settings.hosts and host not in self.settings.hosts:
             return Response(f"Squall does not answer under the name {host[:80]!r}.", 400, media_type="text/plain")
         if request.method not in SAFE and not self._same_site(request):
-            return Response("This change did not come from a page of Squall; nothing was done.", 403, media_type="text/plain")
+            return Response(
+                "This change did not come from a page of Squall; nothing was done.", 403, media_type="text/plain"
+            )
         path = request.url.path
-        if self.settings.need_passphrase and not path.startswith(("/static/", "/enter")):
-            if request.cookies.get(COOKIE) not in self.doorkeeper.sessions:
-                if request.method in SAFE:
-                    return RedirectResponse("/enter", 303)
-                return Response("Give the passphrase first.", 401, media_type="text/plain")
+        locked = self.settings.need_passphrase and not path.startswith(("/static/", "/enter"))
+        if locked and request.cookies.get(COOKIE) not in self.doorkeeper.sessions:
+            if request.method in SAFE:
+                return RedirectResponse("/enter", 303)
+            return Response("Give the passphrase first.", 401, media_type="text/plain")
         return None
 
     def _same_site(self, request: Request) -> bool:
@@ -160,4 +162,3 @@ def enter(request: Request, passphrase: str = Form("")) -> Response:
     answer = RedirectResponse("/", 303)
     answer.set_cookie(COOKIE, app.doorkeeper.enter(), httponly=True, samesite="strict")
     return answer
-

@@ -6,6 +6,7 @@ tenth. Every part is a link that opens its own panel. Colours and lines come fro
 ``static/drawing.css``; shape and hatching carry the meaning without colour.
 """
 
+import itertools
 from dataclasses import dataclass
 from functools import lru_cache
 from math import ceil, log10
@@ -48,17 +49,18 @@ class Frame:
         return self.left + share * (self.width - self.left - self.right)
 
 
-def _frame(a: Assessment, narrow: bool, thumb: bool) -> Frame:
+def _frame(a: Assessment, stage: str, narrow: bool) -> Frame:
     job = a.job
     top = max(job.lift.si, job.rim.si, 0.5)
-    if a.chosen is not None and not thumb:
+    if a.chosen is not None and stage == "lift":
         top = max(top, min(_head_at_pump(a), 2.2 * top))
     below = max(job.pump_depth.si + 0.12 * top, 0.16 * top)
-    if thumb:
+    if stage == "thumb":
         return Frame(200, 84, 22, 34, 22, 6, -below, top * 1.05, True)
+    sunny = stage in ("survey", "power", "prove")
     if narrow:
-        return Frame(380, 330, 74, 46, 78, 30, -below, top * 1.02, True)
-    return Frame(1180, 292, 150, 190, 62, 26, -below, top * 1.02, False)
+        return Frame(380, 330 if sunny else 296, 74, 46, 84 if sunny else 50, 30, -below, top * 1.02, True)
+    return Frame(1180, 292 if sunny else 268, 150, 190, 66 if sunny else 42, 26, -below, top * 1.02, False)
 
 
 def _head_at_pump(a: Assessment) -> float:
@@ -141,7 +143,7 @@ def draw(job_id: int, a: Assessment, stage: str, units: System, *, narrow: bool)
     Markup
         An ``svg`` element.
     """
-    frame = _frame(a, narrow, thumb=False)
+    frame = _frame(a, stage, narrow)
     sheet = Sheet(job_id, stage, "n" if narrow else "w")
     _section(sheet, frame, a, units)
     title = f"Long-section of {a.job.name}: lift {text(a.job.lift.si, 'head', units)}"
@@ -155,7 +157,7 @@ def draw(job_id: int, a: Assessment, stage: str, units: System, *, narrow: bool)
 
 def draw_thumbnail(job_id: int, a: Assessment, units: System) -> Markup:
     """The long-section in small: no words, no links."""
-    frame = _frame(a, narrow=True, thumb=True)
+    frame = _frame(a, "thumb", narrow=True)
     sheet = Sheet(job_id, "thumb", f"t{job_id}")
     geometry = _Geometry(frame, a)
     _ground_and_water(sheet, frame, geometry, a)
@@ -283,7 +285,10 @@ def _ground_and_water(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment) -
         left = 2.0
     bed_y = min(frame.y(frame.low_m) - 2.0, floor - 6.0)
     steps = [g.rim_x + (g.x1 + 60.0 - g.rim_x) * n / 16.0 for n in range(17)]
-    edge = " L".join(f"{min(x, frame.width):.1f} {g.ground_y(x):.1f}" for x in steps)
+    edge = (
+        " L".join(f"{min(x, frame.width):.1f} {g.ground_y(x):.1f}" for x in steps)
+        + f" L{frame.width:.1f} {g.ground_end_y:.1f}"
+    )
     if g.shaft:
         wall = g.rim_x - 8.0
         path = (
@@ -313,7 +318,14 @@ def _water_part(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: 
     job = a.job
     label = f"Water: {text(job.water_temperature.si, 'temperature', units)}, pumping level is height 0"
     sheet.open_part("water", label)
-    sheet.add("rect", x=g.x0 - 36, y=g.water_y - 3, width=30.0, height=max(frame.height - g.water_y - 20, 14.0), class_="touch")
+    sheet.add(
+        "rect",
+        x=g.x0 - 36,
+        y=g.water_y - 3,
+        width=30.0,
+        height=max(frame.height - g.water_y - 20, 14.0),
+        class_="touch",
+    )
     sheet.add("path", d=f"M{g.x0 - 26:.1f} {g.water_y - 9:.1f} l8 0 l-4 7 z", class_="level-mark")
     sheet.close_part()
     if sheet.stage == "survey":
@@ -321,7 +333,11 @@ def _water_part(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: 
         sheet.open_part("lift", f"Lift {text(job.lift.si, 'head', units)}")
         sheet.add("line", x1=g.rim_x + 8, x2=x + 4, y1=g.water_y, y2=g.water_y, class_="datum")
         sheet.add("line", x1=x, x2=x, y1=g.top_y, y2=g.water_y, class_="measure")
-        sheet.add("path", d=f"M{x - 4:.1f} {g.top_y + 8:.1f} L{x:.1f} {g.top_y:.1f} L{x + 4:.1f} {g.top_y + 8:.1f}", class_="measure")
+        sheet.add(
+            "path",
+            d=f"M{x - 4:.1f} {g.top_y + 8:.1f} L{x:.1f} {g.top_y:.1f} L{x + 4:.1f} {g.top_y + 8:.1f}",
+            class_="measure",
+        )
         sheet.add("path", d=f"M{x - 4:.1f} {g.water_y - 8:.1f} L{x:.1f} {g.water_y:.1f} L{x + 4:.1f} {g.water_y - 8:.1f}",
                   class_="measure")  # fmt: skip
         words_y = (g.top_y + g.water_y) / 2 + 4
@@ -345,7 +361,7 @@ def _hose(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: System
     points = g.hose_points()
     if g.loop:
         points = [*points, (g.x1 - 6.0, g.ground_y(g.x1 - 30) + 6.0)]
-    lengths = [((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5 for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False)]
+    lengths = [((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5 for (x1, y1), (x2, y2) in itertools.pairwise(points)]
     total = sum(lengths)
     worst = _worst_piece(a)
     start = 0.0
@@ -366,14 +382,20 @@ def _hose(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: System
             loss = f", loses {text(lost, 'head', units)}"
             costly = " costly" if number == worst and lost > 0.0 else ""
         size = text(bore, "bore", units)
-        sheet.open_part(f"run:{piece.id}", f"{piece.name}: {text(piece.length.si, 'length', units)} of {size} bore{loss}", "survey")
+        sheet.open_part(
+            f"run:{piece.id}", f"{piece.name}: {text(piece.length.si, 'length', units)} of {size} bore{loss}", "survey"
+        )
         sheet.add("path", d=d, class_="hose-touch", fill="none")
         sheet.add("path", d=d, class_=f"hose{costly}", stroke_width=width, fill="none")
         middle = part[len(part) // 2]
         if sheet.stage in ("survey", "lift", "kits") and (not frame.narrow or len(a.job.run) == 1 or costly):
             words = f"{text(piece.length.si, 'length', units)}, {size}{loss.replace(', loses', ' loses')}"
-            sheet.words(middle[0] + (18 if not frame.narrow else -4), middle[1] + 22, words, "hose-words",
-                        "start" if not frame.narrow else "middle")  # fmt: skip
+            last = number == len(a.job.run) - 1 and number > 0
+            if frame.narrow:
+                sheet.words(middle[0] - 4, middle[1] + 22, words, "hose-words", "middle")
+            else:
+                x, y = (middle[0] - 6, middle[1] - 13) if last else (middle[0] + 18, middle[1] + 22)
+                sheet.words(x, y, words, "hose-words", "end" if last else "start")
         if number:
             x, y = part[0]
             sheet.add("path", d=f"M{x - 4:.1f} {y - 4:.1f} l8 8 m0 -8 l-8 8", class_="joint")
@@ -414,7 +436,7 @@ def _grade_line(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: 
         return
     head = _head_at_pump(a)
     points = g.hose_points()
-    lengths = [((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5 for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False)]
+    lengths = [((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5 for (x1, y1), (x2, y2) in itertools.pairwise(points)]
     total = sum(lengths)
     line, along = [(g.pump_x, frame.y(min(head, frame.high_m)))], 0.0
     for share, loss in zip(_piece_shares(a), a.chosen.piece_losses, strict=True):
@@ -425,7 +447,12 @@ def _grade_line(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: 
     sheet.add("path", d="M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in line), class_="grade", fill="none")
     x, y = line[0]
     if not frame.narrow:
-        sheet.words(x + 10, y - 6, f"head {text(_head_at_pump(a), 'head', units)} at the pump, falling to the outlet", "grade-words")
+        sheet.words(
+            x + 10,
+            y - 6,
+            f"head {text(_head_at_pump(a), 'head', units)} at the pump, falling to the outlet",
+            "grade-words",
+        )
     else:
         sheet.words(x + 8, y - 6, f"head {text(_head_at_pump(a), 'head', units)}", "grade-words")
 
@@ -456,7 +483,13 @@ def _sun(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
         sheet.add("path", d=arc(begin, end), class_="sun-water", fill="none")
         for hour, anchor in ((begin, "end"), (end, "start")):
             x, y = at(hour)
-            sheet.words(x + (-8 if anchor == "end" else 8), y + 2, f"{int(hour):02d}:{int(hour % 1 * 60):02d}", "sun-words", anchor)
+            sheet.words(
+                x + (-8 if anchor == "end" else 8),
+                y + 2,
+                f"{int(hour):02d}:{int(hour % 1 * 60):02d}",
+                "sun-words",
+                anchor,
+            )
     x, y = at(12.0)
     sheet.add("circle", cx=x, cy=y, r=9.0, class_="sun")
     if sheet.stage == "power" and not frame.narrow:
@@ -500,17 +533,21 @@ def _outlet_part(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units:
         if frame.narrow:
             sheet.words(frame.width - 4, max(g.top_y - 14, 14.0), words, "outlet-words", "end")
         else:
-            sheet.words(g.x1 + 56, g.top_y + 14, words, "outlet-words")
+            sheet.words(g.x1 + 18, g.top_y - 22, words, "outlet-words")
             if a.chosen is not None and a.chosen.refusal is None:
                 made = text(a.chosen.worst_litres / 1000.0, "litres", units)
-                sheet.words(g.x1 + 56, g.top_y + 31, f"gets {made}", "outlet-words")
+                sheet.words(g.x1 + 18, g.top_y - 5, f"gets {made}", "outlet-words")
     sheet.close_part()
 
 
 def _pump_shape(sheet: Sheet, x: float, y: float, size: float) -> None:
     w, h = 15.0 * size, 24.0 * size
     sheet.add("rect", x=x - w / 2, y=y - h / 2, width=w, height=h, rx=4.0 * size, class_="pump")
-    sheet.add("path", d=f"M{x:.1f} {y - h * 0.3:.1f} V{y + h * 0.3:.1f} M{x - w * 0.3:.1f} {y:.1f} H{x + w * 0.3:.1f}", class_="pump-mark")
+    sheet.add(
+        "path",
+        d=f"M{x:.1f} {y - h * 0.3:.1f} V{y + h * 0.3:.1f} M{x - w * 0.3:.1f} {y:.1f} H{x + w * 0.3:.1f}",
+        class_="pump-mark",
+    )
 
 
 def _pump_part(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: System) -> None:
@@ -530,7 +567,12 @@ def _pump_part(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: S
 def _panel_shape(sheet: Sheet, x: float, y: float, size: float) -> None:
     w, h = 46.0 * size, 30.0 * size
     sheet.add("path", d=f"M{x:.1f} {y:.1f} V{y - 12 * size:.1f}", class_="post")
-    corners = [(x - w / 2, y - 8 * size), (x + w / 2 - 8 * size, y - h), (x + w / 2, y - h + 7 * size), (x - w / 2 + 8 * size, y - 1 * size)]
+    corners = [
+        (x - w / 2, y - 8 * size),
+        (x + w / 2 - 8 * size, y - h),
+        (x + w / 2, y - h + 7 * size),
+        (x - w / 2 + 8 * size, y - 1 * size),
+    ]
     sheet.add("path", d="M" + " L".join(f"{px:.1f} {py:.1f}" for px, py in corners) + " Z", class_="panel")
     (ax, ay), (bx, by), (cx, cy), (dx, dy) = corners
     for share in (0.33, 0.66):
@@ -546,8 +588,8 @@ def _panel_part(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: 
     sheet.open_part("panel", f"Panels: {joined}, {kit.in_series} in series, {kit.in_parallel} side by side")
     sheet.add("rect", x=x - 28, y=y - 38, width=56.0, height=40.0, class_="touch")
     _panel_shape(sheet, x, y, 1.0)
-    if sheet.stage in ("power", "kits", "prove", "wire"):
-        sheet.words(x + 26, y - 24, joined, "panel-words") if not frame.narrow else sheet.words(x, y - 36, joined, "panel-words", "middle")
+    if sheet.stage in ("power", "kits", "wire"):
+        sheet.words(x, y - 38, joined, "panel-words", "middle")
     sheet.close_part()
 
 
@@ -567,7 +609,11 @@ def _box_part(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment) -> None:
     sheet.add("rect", x=x - 14, y=y - 28, width=28.0, height=30.0, class_="touch")
     sheet.add("rect", x=x - 9, y=y - 22, width=18.0, height=20.0, class_="box")
     if kit.battery is not None:
-        sheet.add("path", d=f"M{x - 5:.1f} {y - 12:.1f} h10 M{x - 3:.1f} {y - 8:.1f} h6 M{x:.1f} {y - 17:.1f} v5 M{x:.1f} {y - 8:.1f} v4", class_="box-mark")
+        sheet.add(
+            "path",
+            d=f"M{x - 5:.1f} {y - 12:.1f} h10 M{x - 3:.1f} {y - 8:.1f} h6 M{x:.1f} {y - 17:.1f} v5 M{x:.1f} {y - 8:.1f} v4",
+            class_="box-mark",
+        )
     else:
         sheet.add("path", d=f"M{x - 5:.1f} {y - 6:.1f} l4 -8 l3 5 l3 -8", class_="box-mark")
     sheet.close_part()
@@ -600,7 +646,9 @@ def _cables(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: Syst
         x, y = down[4]
         words = f"{run.choice.conductor.label}, drop {text(run.choice.drop_fraction, 'share', units)}"
         rating = wiring.protection.rating_a
-        sheet.words(x + 6, y + (20 if not frame.narrow else 24), words, "cable-words", "start" if not frame.narrow else "middle")
+        sheet.words(
+            x + 6, y + (20 if not frame.narrow else 24), words, "cable-words", "start" if not frame.narrow else "middle"
+        )
         fuse_x, fuse_y = down[1]
         sheet.add("rect", x=fuse_x - 8, y=fuse_y - 4, width=16.0, height=8.0, class_="fuse")
         note = f"{a.job.protection} {text(rating, 'amps', units)}" if rating is not None else "no fuse fits"
@@ -608,7 +656,10 @@ def _cables(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: Syst
     sheet.close_part()
     if kit.controller is not None and len(wiring.runs) > 1:
         other = wiring.runs[1]
-        sheet.open_part("cable-array", f"Cable {other.name}: {other.choice.conductor.label}, {text(other.one_way_m, 'length', units)}")
+        sheet.open_part(
+            "cable-array",
+            f"Cable {other.name}: {other.choice.conductor.label}, {text(other.one_way_m, 'length', units)}",
+        )
         mid = (start_x + panel_x) / 2
         d = f"M{panel_x:.1f} {panel_y - 3:.1f} Q{mid:.1f} {panel_y + 8:.1f} {start_x + 9:.1f} {start_y - 8:.1f}"
         sheet.add("path", d=d, class_="hose-touch", fill="none")
@@ -618,6 +669,8 @@ def _cables(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: Syst
 
 def _test_points(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment) -> None:
     """Numbered marks where the readings are taken: at the panel, the pump, the outlet."""
-    for number, (x, y) in enumerate(((g.panel_x - 30, g.panel[1] - 34), (g.pump_x + 24, g.water_y - 14), (g.x1 + 20, g.top_y - 16)), start=1):
+    for number, (x, y) in enumerate(
+        ((g.panel_x - 30, g.panel[1] - 34), (g.pump_x + 24, g.water_y - 14), (g.x1 + 20, g.top_y - 16)), start=1
+    ):
         sheet.add("path", d=f"M{x:.1f} {y - 9:.1f} l9 9 l-9 9 l-9 -9 z", class_="test-point")
         sheet.words(x, y + 4, str(number), "test-words", "middle")

@@ -58,7 +58,9 @@ def type_field(
     return answer(request, conn, stored, stage)
 
 
-def make(request: Request, conn: Connection, job_id: int, stage: str, change: Callable[[Job], tuple[Job, str]]) -> Response:
+def make(
+    request: Request, conn: Connection, job_id: int, stage: str, change: Callable[[Job], tuple[Job, str]]
+) -> Response:
     """Make a larger change and show the job, or say why not."""
     try:
         stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)

@@ -35,7 +35,14 @@ def _row(stored: Stored, request: Request) -> dict[str, object]:
             "problem": None,
         }
     except SquallError as error:
-        return {"stored": stored, "job": stored.job, "thumbnail": None, "verdict": None, "missing": (), "problem": str(error)}
+        return {
+            "stored": stored,
+            "job": stored.job,
+            "thumbnail": None,
+            "verdict": None,
+            "missing": (),
+            "problem": str(error),
+        }
 
 
 def _list(request: Request, conn: Connection, problem: str = "", note: str = "", status: int = 200) -> Response:

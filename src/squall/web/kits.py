@@ -67,7 +67,9 @@ class RankingDesk:
 
 def demand_key(job: Job) -> str:
     """What a ranking depends on: the job less its options, readings and words."""
-    return job.model_copy(update={"options": [], "chosen": None, "visits": [], "name": "", "place": "", "notes": ""}).model_dump_json()
+    return job.model_copy(
+        update={"options": [], "chosen": None, "visits": [], "name": "", "place": "", "notes": ""}
+    ).model_dump_json()
 
 
 def _run(search: Search, assessment: Assessment) -> None:
@@ -117,8 +119,8 @@ def shelf(ranking: Ranking, assessment: Assessment, source: str, variety: bool) 
     rows = [(number, row, why) for (number, row), why in zip(numbered, words, strict=True)]
     counted: dict[tuple[str, str], int] = {}
     for row in ranking.refused:
-        key = (row.kit.pump.title, row.reason)
-        counted[key] = counted.get(key, 0) + 1
+        group = (row.kit.pump.title, row.reason)
+        counted[group] = counted.get(group, 0) + 1
     refused = sorted(((pump, count, why) for (pump, why), count in counted.items()), key=lambda r: (r[0], -r[1]))
     return Shelf(rows, ranking, source, refused)
 
@@ -138,7 +140,9 @@ def search_context(request: Request, assessment: Assessment) -> dict[str, Any]:
     ready = search.ranking is not None
     return {
         "search": search,
-        "shelf": shelf(search.ranking, assessment, source if source in ("panel", "controller", "battery") else "", variety)
+        "shelf": shelf(
+            search.ranking, assessment, source if source in ("panel", "controller", "battery") else "", variety
+        )
         if ready
         else None,
         "variety": variety,
@@ -182,7 +186,9 @@ def stop(job_id: int, request: Request, conn: Db) -> Response:
 
 
 @router.post("/jobs/{job_id}/kits/take")
-def take(job_id: int, request: Request, conn: Db, number: Annotated[int, Form()], mark: Annotated[str, Form()]) -> Response:
+def take(
+    job_id: int, request: Request, conn: Db, number: Annotated[int, Form()], mark: Annotated[str, Form()]
+) -> Response:
     """Make a ranked kit this job's option."""
 
     def change(job: Job) -> tuple[Job, str]:

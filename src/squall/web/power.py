@@ -37,10 +37,10 @@ def month_row(chosen: KitAssessment, month: int) -> dict[str, Any]:
     season = chosen.season
     return {
         "name": MONTHS[month],
-        "clear": float(season.clear_litres[month]) / 1000.0,
-        "average": float(season.average_litres[month]) / 1000.0,
-        "need": chosen.need_l[month] / 1000.0,
-        "share": float(season.share_of(chosen.need_l)[month]),
+        "clear_l": float(season.clear_litres[month]) / 1000.0,
+        "average_l": float(season.average_litres[month]) / 1000.0,
+        "need_l": chosen.need_l[month] / 1000.0,
+        "covers": float(season.share_of(chosen.need_l)[month]),
         "clear_hours": season.water_hours(CLEAR, month),
         "average_hours": season.water_hours(AVERAGE, month),
         "worst": month == chosen.worst_month,

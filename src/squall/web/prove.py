@@ -100,7 +100,15 @@ def sheet(
     """Everything the sheet shows for what is typed so far."""
     past = [(visit, [(value, _past_meaning(value)) for value in visit.values]) for visit in reversed(stored.job.visits)]
     if chosen is None:
-        return {"rows": [], "now": None, "typed": typed, "problems": {}, "past": past, "point_names": POINTS, "kinds": KIND}
+        return {
+            "rows": [],
+            "now": None,
+            "typed": typed,
+            "problems": {},
+            "past": past,
+            "point_names": POINTS,
+            "kinds": KIND,
+        }
     now, found = now_from(chosen, typed["light"], typed["short"], typed["air"], prefs.units)
     rows = []
     for expected in expected_readings(chosen.kit, chosen.layout, chosen.cabling, now):
@@ -133,7 +141,9 @@ async def add_reading(job_id: int, request: Request, conn: Db) -> Response:
     if chosen is None:
         raise NotFound("There is no kit to measure yet; choose one first.")
     typed = {name: form.get(name, "") for name in ("light", "short", "air")}
-    now, problems = now_from(chosen, typed["light"], typed["short"] or form.get("short-amps", ""), typed["air"], prefs.units)
+    now, problems = now_from(
+        chosen, typed["light"], typed["short"] or form.get("short-amps", ""), typed["air"], prefs.units
+    )
     values = []
     for expected in expected_readings(chosen.kit, chosen.layout, chosen.cabling, now):
         text_given = form.get(expected.point, "").strip()

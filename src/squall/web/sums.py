@@ -51,11 +51,16 @@ def _add_route(one: Sum) -> None:
         methods=["POST"],
         name=f"sum_{one.name}",
         summary=one.about,
-        responses={200: {"model": one.answer}, 422: {"description": "Refused: which field, what was given, what is allowed"}},
+        responses={
+            200: {"model": one.answer},
+            422: {"description": "Refused: which field, what was given, what is allowed"},
+        },
         openapi_extra={
             "requestBody": {
                 "required": True,
-                "content": {"application/json": {"schema": one.given.model_json_schema(), "example": dict(one.example)}},
+                "content": {
+                    "application/json": {"schema": one.given.model_json_schema(), "example": dict(one.example)}
+                },
             }
         },
     )

@@ -1,0 +1,44 @@
+# Two commands do all: `make demo` starts Squall with demo data, `make test` passes every test.
+PORT ?= 8017
+PY := .venv/bin/python
+STAMP := .venv/.squall-run
+DEVSTAMP := .venv/.squall-dev
+
+.PHONY: demo test bench shots setup lint clean
+
+$(STAMP): requirements.lock pyproject.toml
+	test -x $(PY) || python3 -m venv .venv
+	test -x .venv/bin/uv || $(PY) -m pip install --quiet --disable-pip-version-check uv
+	.venv/bin/uv pip install --quiet --python $(PY) --no-deps --require-hashes --compile-bytecode -r requirements.lock
+	.venv/bin/uv pip install --quiet --python $(PY) --no-deps --no-build-isolation -e .
+	touch $@
+
+$(DEVSTAMP): $(STAMP) requirements-dev.lock
+	.venv/bin/uv pip install --quiet --python $(PY) --no-deps --require-hashes --compile-bytecode -r requirements-dev.lock
+	touch $@
+
+setup: $(STAMP)
+
+demo: $(STAMP)
+	.venv/bin/squall demo --port $(PORT)
+
+lint: $(DEVSTAMP)
+	.venv/bin/ruff check src tests tools
+	.venv/bin/ruff format --check src tests tools
+	.venv/bin/mypy
+	.venv/bin/lint-imports
+	.venv/bin/djlint src/squall/web/templates --profile=jinja --lint --quiet
+
+test: $(DEVSTAMP)
+	test -x /usr/bin/chromium || (apt-get update -qq && apt-get install -y -qq chromium)
+	$(MAKE) --no-print-directory lint
+	.venv/bin/pytest
+
+bench: $(DEVSTAMP)
+	$(PY) tools/bench.py
+
+shots: $(DEVSTAMP)
+	$(PY) tools/shots.py
+
+clean:
+	rm -rf .venv .pytest_cache .mypy_cache .ruff_cache .hypothesis
