@@ -27,6 +27,8 @@ RESERVE_DAYS = 2.0
 MOST_SERIES = 4
 MOST_OVERSIZE = 3.0
 LEAST_SIZE = 0.6
+# Most volts over rated where the maker states none: common practice, no source.
+UNSTATED_MOST = 1.2
 
 
 @dataclass(frozen=True)
@@ -251,7 +253,7 @@ def rank(
         if progress is not None and not progress(number / len(stock.pumps)):
             raise Stopped("The search was stopped; nothing was changed.")
         tables = {hose: table_for(pump.motor, layout.line(hose)) for hose in stock.hoses}
-        reaching = {hose: table for hose, table in tables.items() if (table.flow_m3_s > 0.0).any()}
+        reaching = {hose: table for hose, table in tables.items() if lifts(pump, table)}
         if not reaching:
             any_kit = Kit(pump, "panel", stock.panels[0], 1, 1)
             refused.append(_refused(any_kit, cannot_lift(layout)))
@@ -282,6 +284,12 @@ def _daily_charge(table: LoadTable, litres: float) -> Callable[[float], float]:
     return daily_ah
 
 
+def lifts(pump: Pump, table: LoadTable) -> bool:
+    """Whether a pump gives water on a line at any volts that its maker allows."""
+    most = pump.motor.max_v or pump.motor.rated_v * UNSTATED_MOST
+    return bool(((table.flow_m3_s > 0.0) & (table.volts_v <= most)).any())
+
+
 def cannot_lift(layout: Layout) -> str:
     """Refusal of a pump that can't reach the outlet."""
     return f"this pump can't lift water {layout.static_head_m:.1f} m at any volts it stands"
@@ -306,7 +314,7 @@ def judge(
 ) -> Ranked:
     """Judge one kit on a job; a refused kit has no cabling."""
     table = table_for(kit.pump.motor, layout.line(kit.hose))
-    if not (table.flow_m3_s > 0.0).any():
+    if not lifts(kit.pump, table):
         return _refused(kit, cannot_lift(layout))
     try:
         cabling = choose_cabling(kit, layout, table, max_drop, standard)

@@ -84,13 +84,13 @@ class Motor:
         if any(q < 0.0 or h < 0.0 for q, h, _ in by_head):
             raise BadCurve("Flow and head of every point must be 0 or more.")
         for (q1, h1, i1), (q2, h2, i2) in itertools.pairwise(by_head):
+            if h1 == h2:
+                raise BadCurve(f"Two flows are given at {h1:g} m; a displacement pump has one.")
             if q2 > q1:
                 raise BadCurve(
                     f"The flow grows with the head, from {q1 * 60_000:g} L/min at {h1:g} m to {q2 * 60_000:g} L/min "
                     f"at {h2:g} m: are two figures swapped?"
                 )
-            if h1 == h2:
-                raise BadCurve(f"Two flows are given at {h1:g} m; a displacement pump has one.")
             if i2 < i1:
                 raise BadCurve(
                     f"The current falls from {i1:g} A at {h1:g} m to {i2:g} A at {h2:g} m; "
