@@ -74,7 +74,9 @@ class Client(TestClient):
             headers |= {"hx-request": "true", "hx-request-type": "partial"}
         return self.post(url, data=data or {}, headers=headers, follow_redirects=False, **more)
 
-    def type(self, path: str, value: str, *, job: int = 1, stage: str = "survey", revision: int | None = None, tab="one"):
+    def type(
+        self, path: str, value: str, *, job: int = 1, stage: str = "survey", revision: int | None = None, tab="one"
+    ):
         on = self.revision(job) if revision is None else revision
         data = {"path": path, "value": value, "stage": stage, "revision": on}
         return self.change(f"/jobs/{job}/field", data, tab=tab)

@@ -84,14 +84,7 @@ _WORDS = {
 }  # fmt: skip
 _NUMBER = r"[-+−]?(?:\d+\s+\d+/\d+|\d+/\d+|\d[\d\s,.']*\d|\d)(?:[eE][-+]?\d+)?"
 _PATTERN = re.compile(rf"^\s*(?P<number>{_NUMBER}|[-+−]?[.,]\d+)\s*(?P<unit>[^\d\s].*?)?\s*$")
-_DIMENSION_NOUNS = {
-    "[length]": "a length", "[length] ** 3 / [time]": "a flow", "[length] ** 3": "a volume",
-    "[temperature]": "a temperature", "[current]": "a current", "[time]": "a time",
-    "[length] ** 2": "an area", "[length] / [time]": "a speed", "[current] * [time]": "a charge",
-    "[mass] * [length] ** 2 / [time] ** 3": "a power", "[mass] * [length] ** 2 / [current] / [time] ** 3": "a voltage",
-    "[mass] * [length] ** 2 / [current] ** 2 / [time] ** 3": "a resistance",
-    "[mass] / [length] / [time] ** 2": "a pressure", "[mass] / [time] ** 3": "a light", "dimensionless": "a number",
-}  # fmt: skip
+_OTHER_NOUNS = {"m**2": "an area", "s": "a time", "kg": "a mass", "Pa": "a pressure", "J": "an energy"}
 
 
 @lru_cache(maxsize=1)
@@ -204,10 +197,17 @@ def _convert(text: str, number: float, unit: str, kind_name: str) -> float:
             return float(quantity.to("Pa").magnitude) * _PRESSURE_TO_HEAD
         return float(quantity.to(kind.si or "dimensionless").magnitude)
     except DimensionalityError:
-        noun = _DIMENSION_NOUNS.get(str(quantity.dimensionality), "something else")
-        raise BadQuantity(f"{_short(text)}: that is {noun}; {wanted}.") from None
+        raise BadQuantity(f"{_short(text)}: that is {_noun(unit)}; {wanted}.") from None
     except (PintError, ValueError, TypeError, AttributeError, SyntaxError, ArithmeticError):
         raise BadQuantity(f"{_short(text)}: the unit {unit!r} is not known; {wanted}.") from None
+
+
+@lru_cache(maxsize=128)
+def _noun(unit: str) -> str:
+    """What a unit measures, in plain words."""
+    found = registry().Unit(unit).dimensionality
+    known = [(kind.si, kind.noun) for kind in KINDS.values() if kind.si] + list(_OTHER_NOUNS.items())
+    return next((noun for si, noun in known if registry().Unit(si).dimensionality == found), "something else")
 
 
 @lru_cache(maxsize=64)

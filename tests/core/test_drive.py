@@ -139,7 +139,13 @@ def test_dark_and_wrong_input(centrifugal: Motor) -> None:
     ],
 )
 def test_motors_that_contradict_themselves(centrifugal: Motor, change, words: str) -> None:
-    fields = {"kind": "centrifugal", "rated_v": 12.0, "points": centrifugal.points, "resistance_ohm": 0.5, "no_load_a": 0.8}
+    fields = {
+        "kind": "centrifugal",
+        "rated_v": 12.0,
+        "points": centrifugal.points,
+        "resistance_ohm": 0.5,
+        "no_load_a": 0.8,
+    }
     with pytest.raises(BadCurve, match=words):
         Motor(**(fields | change))
 

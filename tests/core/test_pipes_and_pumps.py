@@ -64,7 +64,9 @@ def test_three_points_from_zero_make_a_power_law() -> None:
 def test_torricelli_limit() -> None:
     """With nothing lost but the outlet's own K = 1, v = sqrt(2 g h) (Torricelli)."""
     only_exit = Line(0.0, (Pipe(0.0, 0.02, 0.0, 1.0),), WATER)
-    assert flow_for_loss(2.0, only_exit) / (3.14159265 / 4 * 0.02**2) == pytest.approx((2 * 9.80665 * 2.0) ** 0.5, rel=1e-6)
+    assert flow_for_loss(2.0, only_exit) / (3.14159265 / 4 * 0.02**2) == pytest.approx(
+        (2 * 9.80665 * 2.0) ** 0.5, rel=1e-6
+    )
 
 
 def test_pump_that_cannot_reach_says_by_how_much() -> None:
@@ -99,7 +101,9 @@ def test_curves_that_no_pump_has(points, words: str) -> None:
         PumpCurve(points)
 
 
-@pytest.mark.parametrize("bad", [{"inner_diameter_m": 0.0}, {"length_m": -1.0}, {"roughness_m": 0.01}, {"minor_loss_k": -2.0}])
+@pytest.mark.parametrize(
+    "bad", [{"inner_diameter_m": 0.0}, {"length_m": -1.0}, {"roughness_m": 0.01}, {"minor_loss_k": -2.0}]
+)
 def test_impossible_pipes(bad: dict[str, float]) -> None:
     with pytest.raises(OutOfRange):
         Pipe(**({"length_m": 10.0, "inner_diameter_m": 0.02, "roughness_m": 1e-5} | bad))

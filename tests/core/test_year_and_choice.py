@@ -144,7 +144,11 @@ def test_ranking_can_be_stopped(ranking, layout, light) -> None:
 
 
 def test_batteries_bridge_two_days_where_they_can(parts) -> None:
-    kits = [kit for kit, why in candidates(parts.pumps["stairwell-8"], parts.stock, lambda volts: 10.0) if kit.battery and not why]
+    kits = [
+        kit
+        for kit, why in candidates(parts.pumps["stairwell-8"], parts.stock, lambda volts: 10.0)
+        if kit.battery and not why
+    ]
     assert kits
     assert all(kit.battery.capacity_ah * kit.battery.usable >= 20 for kit in kits)
 
@@ -161,7 +165,9 @@ def test_cold_string_over_the_controller_is_refused(parts, layout, light) -> Non
 
 def test_levers_are_computed(direct_kit, layout, light, parts) -> None:
     other = replace(direct_kit, pump=parts.pumps["bellows-11"])
-    found = {lever.key: lever for lever in levers(direct_kit, CABLES, layout, light, NEED, parts.stock, "metric", [other])}
+    found = {
+        lever.key: lever for lever in levers(direct_kit, CABLES, layout, light, NEED, parts.stock, "metric", [other])
+    }
     assert set(found) == {"hose", "panel-parallel", "panel-series", "pump-0", "cable", "shorter"}
     assert found["hose"].kit.hose.id == "hose-16"
     before = year_of(direct_kit, layout, CABLES, light)

@@ -13,7 +13,9 @@ from squall.core.protection import ratings
 from squall.core.sun import AVERAGE, CLEAR, STEP_H, TYPICAL_DAYS, Mounting, light_of_year
 
 
-@pytest.mark.parametrize("panel_id", ["kite-20", "kite-50", "kite-80", "kite-110", "ridge-160", "ridge-215", "ridge-330", "ridge-450"])
+@pytest.mark.parametrize(
+    "panel_id", ["kite-20", "kite-50", "kite-80", "kite-110", "ridge-160", "ridge-215", "ridge-330", "ridge-450"]
+)
 def test_fit_gives_the_nameplate_back(parts, panel_id: str) -> None:
     """The five-parameter model must pass through the nameplate it was fitted from (De Soto 2006)."""
     module = parts.panels[panel_id].module
@@ -86,7 +88,9 @@ def test_clear_day_against_pvlib(parts) -> None:
     assert light.level_kwh_m2[CLEAR, 11] == pytest.approx(float(theirs["ghi"].sum()) / 60_000, rel=0.01)
 
 
-@pytest.mark.parametrize(("size", "ohm_per_km"), [("0.5", 39.0), ("1.5", 13.3), ("2.5", 7.98), ("6", 3.30), ("16", 1.21)])
+@pytest.mark.parametrize(
+    ("size", "ohm_per_km"), [("0.5", 39.0), ("1.5", 13.3), ("2.5", 7.98), ("6", 3.30), ("16", 1.21)]
+)
 def test_metric_resistance_against_iec(size: str, ohm_per_km: float) -> None:
     """IEC 60228:2004, table 3, class 5, plain copper, maximum at 20 °C."""
     assert conductor(f"mm2:{size}").ohm_per_m * 1000 == pytest.approx(ohm_per_km)

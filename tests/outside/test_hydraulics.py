@@ -55,9 +55,7 @@ def test_loss_against_fluids(flow: float, bore_mm: float) -> None:
     loss = pipe_loss(flow * LM, pipe, water)
     assert not 1990 < loss.reynolds_number < 2050
     factor = fluids.friction_factor(loss.reynolds_number, eD=pipe.roughness_m / pipe.inner_diameter_m)
-    drop = fluids.dP_from_K(
-        K=factor * 30.0 / pipe.inner_diameter_m + 3.0, rho=water.density_kg_m3, V=loss.velocity_m_s
-    )
+    drop = fluids.dP_from_K(K=factor * 30.0 / pipe.inner_diameter_m + 3.0, rho=water.density_kg_m3, V=loss.velocity_m_s)
     assert loss.head_loss_m == pytest.approx(drop / (water.density_kg_m3 * 9.80665), rel=1e-6)
 
 

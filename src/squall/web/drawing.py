@@ -20,7 +20,7 @@ from squall.units import KINDS, System, scale, text
 
 STATIC = Path(__file__).parent / "static"
 PART_STAGE = {
-    "water": "survey", "lift": "survey", "run": "survey", "pump": "lift", "panel": "power", "box": "kits",
+    "water": "survey", "lift": "survey", "run": "survey", "pump": "lift", "panel": "power", "box": "wire",
     "outlet": "need", "cable-pump": "wire", "cable-array": "wire",
 }  # fmt: skip
 
@@ -98,8 +98,9 @@ class Sheet:
 
     def open_part(self, part: str, label: str, stage: str | None = None) -> None:
         """Begin a part that can be clicked and reached by Tab."""
-        target = stage or (self.stage if part in HERE.get(self.stage, ()) else PART_STAGE[part.split(":")[0]])
-        anchor = part.replace(":", "-")
+        here = HERE.get(self.stage, {}) if stage is None else {}
+        target = stage or (self.stage if part in here else PART_STAGE[part.split(":")[0]])
+        anchor = here.get(part, part.replace(":", "-"))
         self.items.append(
             f'<a href="/jobs/{self.job_id}/{target}#part-{escape(anchor)}" class="part part-{escape(part.split(":")[0])}" '
             f'aria-label="{escape(label)}"><title>{escape(label)}</title>'
@@ -110,15 +111,14 @@ class Sheet:
         self.items.append("</a>")
 
 
-# Parts whose panel is on the stage itself, so that a click stays there.
-HERE: dict[str, tuple[str, ...]] = {
-    "survey": ("water", "lift"),
-    "need": ("outlet",),
-    "lift": ("pump", "lift"),
-    "power": ("panel", "pump"),
-    "kits": ("box", "pump", "panel"),
-    "wire": ("cable-pump", "cable-array", "box"),
-    "prove": ("panel", "pump", "outlet"),
+# Parts whose panel is on the stage itself, with its anchor, so that a click stays there.
+HERE: dict[str, dict[str, str]] = {
+    "survey": {"water": "water", "lift": "lift"},
+    "need": {"outlet": "outlet"},
+    "lift": {"pump": "pump"},
+    "power": {"panel": "panel"},
+    "wire": {"cable-pump": "cable-pump", "cable-array": "cable-array", "box": "box"},
+    "prove": {"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"},
 }
 
 

@@ -17,14 +17,14 @@ document.addEventListener("keydown", (event) => {
   if (event.key === "?") {
     document.getElementById("keys").showModal();
   } else if (event.key === "/") {
-    const first = document.querySelector("#panel input:not([type=hidden]), #panel select, main input:not([type=hidden])");
+    const first = document.querySelector("#panel input:not([type=hidden]), .new-job input, main input:not([type=hidden])");
     if (first) { event.preventDefault(); first.focus(); if (first.select) first.select(); }
   } else if (event.key === "u") {
     const undo = document.getElementById("undo");
     if (undo && !undo.disabled) undo.click();
   } else if (event.key === "n") {
     const job = document.getElementById("job");
-    const measure = document.querySelector(".measure");
+    const measure = document.querySelector("input.measure");
     if (measure) { event.preventDefault(); measure.focus(); }
     else if (job && job.dataset.job) window.location.href = `/jobs/${job.dataset.job}/prove`;
   } else {

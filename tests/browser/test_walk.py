@@ -1,0 +1,206 @@
+"""The whole walk in a browser: from a list of jobs to a judged reading, on a laptop and on a phone."""
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+STAGES = ["survey", "need", "lift", "power", "kits", "wire", "prove"]
+
+
+def retype(page: Page, field: str, text: str) -> None:
+    box = page.locator(field)
+    box.fill(text)
+    box.press("Tab")
+
+
+@pytest.mark.parametrize("screen", ["laptop", "phone"])
+def test_the_walk(request: pytest.FixtureRequest, screen: str) -> None:
+    page: Page = request.getfixturevalue(screen)
+    page.goto("/")
+    expect(page.locator(".job-row")).to_have_count(5)
+    page.get_by_text("Goat trough on Kestrel Ridge").click()
+    verdict = page.locator("#verdict")
+    first = verdict.inner_text()
+
+    # survey: typed in feet, with a decimal comma, wrong, and right again
+    retype(page, "#f-lift", "25 ft")
+    expect(verdict).not_to_have_text(first)
+    expect(page.locator("#f-lift")).to_have_value("25 ft")
+    retype(page, "#f-lift", "3 gpm")
+    expect(page.locator("#f-lift-problem")).to_contain_text("that is a flow")
+    expect(page.locator("#f-lift")).to_have_value("3 gpm")
+    retype(page, "#f-lift", "7,6 m")
+    expect(page.locator("#f-lift-problem")).to_be_empty()
+    retype(page, "#f-run-p1-length", "60 m")
+    expect(page.locator("#f-run-p1-length")).to_have_value("60 m")
+
+    # need
+    page.locator(".tape").get_by_text("Need").click()
+    retype(page, "#f-herd-h1-count", "90")
+    expect(page.locator("#verdict")).to_contain_text(re.compile("needs 930|needs 520"))
+
+    # lift and power: charts are drawn
+    for stage, chart in (("Lift", "#chart-curves"), ("Power", "#chart-day")):
+        page.locator(".tape").get_by_text(stage).click()
+        expect(page.locator(f"{chart} svg")).to_be_visible()
+
+    # why?
+    page.locator("button.why").first.click()
+    expect(page.locator("[popover]:popover-open")).to_contain_text("Source")
+    page.keyboard.press("Escape")
+    expect(page.locator("[popover]:popover-open")).to_have_count(0)
+
+    # kits: the catalogue is ranked; one click takes a kit, two stand side by side
+    page.locator(".tape").get_by_text("Kits").click()
+    expect(page.locator(".kits tbody tr").first).to_contain_text("cheapest that holds", timeout=60_000)
+    page.locator(".kits tbody tr").nth(2).get_by_role("button", name="Take").click()
+    expect(page.locator(".options thead th")).to_have_count(4)
+
+    # a lever and its undo
+    before = verdict.inner_text()
+    page.locator(".lever:not([disabled])").first.click()
+    expect(verdict).not_to_have_text(before)
+    page.locator("#undo").click()
+    expect(verdict).to_have_text(before)
+
+    # wire
+    page.locator(".tape").get_by_text("Wire").click()
+    expect(page.locator("#part-fuse")).to_contain_text("A stalled pump draws")
+    page.locator("#size-pump").select_option(label="0.5 mm²")
+    expect(page.locator("#part-cable-pump")).to_contain_text("thicker size")
+    page.locator("#undo").click()
+
+    # prove: light from short-circuit amps, readings judged and kept
+    page.locator(".tape").get_by_text("Prove").click()
+    retype(page, "#short", "1,5")
+    expect(page.locator("#light-now .note")).to_contain_text("short-circuit amps")
+    expect(page.locator("#short")).to_have_value("1,5")
+    page.locator("#m-open-volts").fill("19,8 V")
+    page.locator("#m-pump-amps").fill("0.01")
+    page.get_by_role("button", name="Judge and keep").click()
+    expect(page.locator(".visit").first.locator(".judge")).to_have_count(2)
+    expect(page.locator(".visit").first).to_contain_text("low")
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), "the page scrolls sideways"
+
+
+def test_every_part_is_reached_by_tab_and_opens_its_panel(laptop: Page) -> None:
+    laptop.goto("/jobs/1/survey")
+    seen: set[str] = set()
+    for _ in range(40):
+        laptop.keyboard.press("Tab")
+        name = laptop.evaluate("document.activeElement.getAttribute('class') || ''")
+        seen |= {word for word in name.split() if word.startswith("part-")}
+    assert seen >= {"part-water", "part-lift", "part-run", "part-pump", "part-panel", "part-outlet", "part-cable-pump"}
+    laptop.locator("svg.wide a.part-panel").focus()
+    laptop.keyboard.press("Enter")
+    laptop.wait_for_url("**/power#part-panel")
+
+
+def test_letters_move_between_stages_but_not_while_typing(laptop: Page) -> None:
+    laptop.goto("/jobs/1/survey")
+    laptop.keyboard.press("l")
+    laptop.wait_for_url("**/lift")
+    laptop.keyboard.press("?")
+    expect(laptop.locator("#keys")).to_be_visible()
+    laptop.keyboard.press("Escape")
+    laptop.keyboard.press("s")
+    laptop.wait_for_url("**/survey")
+    laptop.keyboard.press("/")
+    laptop.keyboard.type("l")
+    assert laptop.url.endswith("/survey")
+    laptop.keyboard.press("Escape")
+    laptop.locator("h1").click()
+    laptop.keyboard.press("n")
+    laptop.wait_for_url("**/prove")
+
+
+def test_what_is_being_typed_survives_an_answer(laptop: Page) -> None:
+    """The answer to one field arrives while the next is half typed: focus and text stay."""
+    laptop.goto("/jobs/1/survey")
+    laptop.locator("#f-lift").fill("8 m")
+    laptop.locator("#f-lift").press("Tab")
+    laptop.locator("#f-pump_depth").focus()
+    laptop.keyboard.press("Control+A")
+    laptop.keyboard.type("0.8")
+    expect(laptop.locator("svg.wide")).to_contain_text("lift 8")
+    assert laptop.evaluate("document.activeElement.id") == "f-pump_depth"
+    laptop.keyboard.type(" m")
+    laptop.keyboard.press("Tab")
+    expect(laptop.locator("#f-pump_depth")).to_have_value("0.8 m")
+
+
+def test_two_tabs_on_one_field_ask(laptop: Page) -> None:
+    laptop.goto("/jobs/1/survey")
+    other = laptop.context.new_page()
+    other.goto(laptop.url)
+    retype(laptop, "#f-lift", "8 m")
+    expect(laptop.locator("svg.wide")).to_contain_text("lift 8")
+    retype(other, "#f-lift", "7 m")
+    expect(other.locator(".conflict")).to_contain_text("8 m")
+    other.get_by_role("button", name="Keep mine").click()
+    expect(other.locator(".conflict")).to_have_count(0)
+    expect(other.locator("#f-lift")).to_have_value("7 m")
+    other.close()
+
+
+def test_bucket_timer_fills_the_sheet(phone: Page) -> None:
+    phone.goto("/jobs/1/prove")
+    button = phone.locator(".thumb-button")
+    button.click()
+    expect(button).to_have_text("Stop")
+    phone.wait_for_timeout(900)
+    button.click()
+    phone.get_by_role("button", name="Put it in the sheet").click()
+    expect(phone.locator("#m-outlet-flow")).to_have_value(re.compile(r"^\d+\.\d+ L/min$"))
+
+
+def test_job_is_exported_deleted_and_imported(laptop: Page, tmp_path) -> None:
+    laptop.goto("/")
+    with laptop.expect_download() as download:
+        laptop.get_by_role("link", name="Export Duck nursery channel").click()
+    file = tmp_path / "ducks.json"
+    download.value.save_as(file)
+    laptop.get_by_role("button", name="Delete Duck nursery channel").click()
+    expect(laptop.locator(".job-row")).to_have_count(4)
+    expect(laptop.get_by_role("button", name="Bring back")).to_be_visible()
+    laptop.locator("#import-file").set_input_files(file)
+    laptop.get_by_role("button", name="Import", exact=True).click()
+    expect(laptop.locator("h1")).to_have_text("Duck nursery channel")
+    broken = tmp_path / "broken.json"
+    broken.write_text(file.read_text()[:400])
+    laptop.goto("/")
+    laptop.locator("#import-file").set_input_files(broken)
+    laptop.get_by_role("button", name="Import", exact=True).click()
+    expect(laptop.locator(".banner.bad")).to_contain_text("cut off or damaged")
+
+
+@pytest.mark.parametrize("screen", ["laptop", "phone"])
+@pytest.mark.parametrize("theme", ["light", "dark", "sun"])
+def test_axe_finds_nothing(request: pytest.FixtureRequest, screen: str, theme: str) -> None:
+    page: Page = request.getfixturevalue(screen)
+    page.goto("/")
+    page.get_by_role("button", name=theme, exact=True).click()
+    expect(page.locator("html")).to_have_attribute("data-theme", theme)
+    for address in ["/", *(f"/jobs/1/{stage}" for stage in STAGES), "/jobs/1/sheet/test", "/sums", "/nope"]:
+        page.goto(address)
+        if address.endswith("kits"):
+            expect(page.locator(".kits tbody tr").first).to_be_visible(timeout=60_000)
+        found = Axe().run(page)
+        assert not found.response["violations"], f"{address}: {found.generate_report()}"
+
+
+def test_print_hides_what_paper_does_not_need(laptop: Page) -> None:
+    laptop.goto("/jobs/1/sheet/test")
+    laptop.emulate_media(media="print")
+    expect(laptop.locator(".masthead")).to_be_hidden()
+    expect(laptop.locator("svg.wide")).to_be_visible()
+    expect(laptop.get_by_role("button", name="Print")).to_be_hidden()
+
+
+def test_ranking_progress_is_shown_and_ends(laptop: Page) -> None:
+    laptop.goto("/jobs/4/kits")
+    expect(laptop.locator(".kits tbody tr").first).to_contain_text("cheapest that holds", timeout=60_000)
+    laptop.get_by_text("Refused kits, and why").click()
+    expect(laptop.locator("#kit-search details tbody tr").first).to_be_visible()
