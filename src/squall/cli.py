@@ -56,7 +56,7 @@ def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
         conn = connect(settings.database)
         fill(conn)
         conn.close()
-    warm()
+    warm(application)
     address = f"http://{'127.0.0.1' if host in LOOPBACK else host}:{port}/"
     typer.echo(f"Squall {__version__} at {address}   data: {data}   stop with Ctrl+C")
     if not outside and os.environ.get("NO_BROWSER") != "1":

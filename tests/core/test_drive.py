@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from squall.core.drive import Battery, PvArray, PvController, Supply, solve
 from squall.core.errors import BadCurve, OutOfRange
-from squall.core.kernel import array_into_volts, load_table, on_array, on_power, on_volts
+from squall.core.kernel import array_into_volts, load_table, marked_points, on_array, on_power, on_volts
 from squall.core.modules import Module, array_point, diode_at
 from squall.core.motors import Motor, state_at_speed, volts_to_reach
 from squall.core.pipes import Line, Pipe
@@ -191,3 +191,12 @@ def test_array_into_fixed_volts() -> None:
     at = 13.0 + amps * 0.2
     assert PvArray(MODULE, 1, 2, 800.0, 40.0).current_a(at) == pytest.approx(amps, rel=1e-6)
     assert float(array_into_volts(40.0, 0.2, diode, 1, 2)[0]) == 0.0
+
+
+def test_a_years_marked_points_agree_with_pvlib() -> None:
+    """pvlib's singlediode, over light and heat."""
+    diode = diode_at(MODULE, np.array([20.0, 200.0, 700.0, 1100.0]), np.array([0.0, 15.0, 45.0, 70.0]))
+    volts, amps, open_v = marked_points(diode)
+    for n, point in enumerate(array_point(diode, 1, 1)):
+        assert (volts[n] * amps[n], open_v[n]) == pytest.approx((point.pmp_w, point.voc_v), rel=1e-7)
+        assert volts[n] == pytest.approx(point.vmp_v, rel=1e-4)

@@ -15,7 +15,7 @@ from squall.core.expect import judge as judge_reading
 from squall.core.kits import Cabling, Kit, kit_price, price_lines
 from squall.core.levers import levers
 from squall.core.protection import LoopPart, protect, stall_current
-from squall.core.season import flow_by_light, lit_light, reserve_days, year_of
+from squall.core.season import daily_charge, flow_by_light, reserve_days, sum_of_year, year_of
 from squall.core.sun import AVERAGE, CLEAR, STEP_H, Mounting, light_of_year
 
 NEED = (750.0,) * 12
@@ -39,7 +39,7 @@ def test_first_and_last_water_lie_at_the_starting_light(direct_kit, layout, ligh
 
 
 def test_no_flow_below_the_starting_light(direct_kit, layout) -> None:
-    light, course = flow_by_light(direct_kit, layout, CABLES)
+    _light, course = flow_by_light(direct_kit, layout, CABLES)
     wet = course.flow_m3_s > 0
     assert wet[-1]
     assert not wet[0]
@@ -48,16 +48,14 @@ def test_no_flow_below_the_starting_light(direct_kit, layout) -> None:
 
 def test_battery_day_balances_its_charge(battery_kit, layout, light) -> None:
     """Charge drawn by the pump is charge put in x its efficiency, less the controller's own, within 0.1 %."""
-    from squall.core.season import charge_current
-
     season = year_of(battery_kit, layout, BOTH, light)
-    charge = np.zeros(light.plane_w_m2.shape)
-    charge[lit_light(light, battery_kit.panel.module).lit] = charge_current(battery_kit, layout, BOTH, light)
     amps = season.motor_a.max()
     share = season.flow_m3_s / season.flow_m3_s.max()
     drawn = share.sum(axis=2) * STEP_H * amps
-    put_in = charge.sum(axis=2) * STEP_H * battery_kit.battery.charge_efficiency - 24 * battery_kit.controller.own_a
-    assert drawn[put_in > 0] == pytest.approx(np.minimum(put_in, 24 * amps)[put_in > 0], rel=1e-3)
+    put_in = daily_charge(battery_kit, layout, BOTH, light) * battery_kit.battery.charge_efficiency
+    put_in = put_in - 24 * battery_kit.controller.own_a
+    assert (put_in > 0).all()
+    assert drawn == pytest.approx(np.minimum(put_in, 24 * amps), rel=1e-3)
     assert reserve_days(battery_kit, 750.0, season) > 0.3
 
 
@@ -120,6 +118,8 @@ def test_ranking_says_what_the_jobs_own_page_says(ranking, layout, light) -> Non
         season = year_of(row.kit, layout, row.cabling, light)
         assert row.worst_litres == pytest.approx(season.average_litres[row.worst_month], rel=1e-9)
         assert row.price == pytest.approx(kit_price(row.kit, layout, row.cabling))
+        few = sum_of_year(row.kit, layout, row.cabling, light)
+        assert (few.most_motor_v, few.most_motor_a) == pytest.approx((season.most_motor_v, season.most_motor_a))
 
 
 def test_every_refusal_has_a_reason(ranking) -> None:
@@ -181,6 +181,9 @@ def test_levers_are_computed(direct_kit, layout, light, parts) -> None:
 
 def test_price_lists_every_part(battery_kit, layout) -> None:
     names = [name for name, _ in price_lines(battery_kit, layout, BOTH)]
+    assert kit_price(battery_kit, layout, BOTH) == pytest.approx(
+        sum(p for _, p in price_lines(battery_kit, layout, BOTH))
+    )
     assert len(names) == 8
     assert any("64 m of" in name for name in names)
 

@@ -1,5 +1,7 @@
 """Panels against pvlib, sun against published values, conductors against standards, energy against practice."""
 
+import itertools
+
 import numpy as np
 import pandas as pd
 import pvlib
@@ -122,8 +124,8 @@ def test_ambient_factors_against_iec() -> None:
 def test_sizes_grow_in_every_column() -> None:
     for standard in ("metric", "awg"):
         rows = sizes(standard)
-        assert all(a.area_mm2 < b.area_mm2 and a.ohm_per_m > b.ohm_per_m for a, b in zip(rows, rows[1:], strict=False))
-        assert all(a.ampacity_30c_a < b.ampacity_30c_a for a, b in zip(rows, rows[1:], strict=False))
+        assert all(a.area_mm2 < b.area_mm2 and a.ohm_per_m > b.ohm_per_m for a, b in itertools.pairwise(rows))
+        assert all(a.ampacity_30c_a < b.ampacity_30c_a for a, b in itertools.pairwise(rows))
 
 
 def test_energy_of_a_use_against_practice() -> None:
@@ -131,7 +133,7 @@ def test_energy_of_a_use_against_practice() -> None:
     use = energy_use(12.0, 7.5, 15.0, battery_ah=37.5)
     assert (use.power_w, use.energy_wh, use.charge_ah) == (90.0, 22.5, 1.875)
     assert use.battery_share == pytest.approx(0.05)
-    assert 30.0 / 3.0 == pytest.approx(energy_use(12.0, 7.5, 30.0 / 3.0).minutes)
+    assert pytest.approx(energy_use(12.0, 7.5, 30.0 / 3.0).minutes) == 30.0 / 3.0
 
 
 def test_fuse_ratings_are_standard() -> None:

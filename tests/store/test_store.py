@@ -117,9 +117,13 @@ def test_a_deleted_job_can_be_brought_back(conn, stored) -> None:
 
 
 def test_a_failed_transaction_leaves_nothing(conn, stored) -> None:
-    with pytest.raises(ZeroDivisionError), database.transaction(conn):
-        conn.execute("UPDATE job SET revision = 99")
-        raise ZeroDivisionError
+    def fail_half_way() -> None:
+        with database.transaction(conn):
+            conn.execute("UPDATE job SET revision = 99")
+            raise ZeroDivisionError
+
+    with pytest.raises(ZeroDivisionError):
+        fail_half_way()
     assert jobs.one_job(conn, stored.id).revision == 1
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from math import inf
 
 import numpy as np
 
@@ -19,7 +20,7 @@ from squall.core.kits import (
     table_for,
 )
 from squall.core.parts import BatteryUnit, Controller, Hose, Panel, Pump
-from squall.core.season import Season, month_name, year_of
+from squall.core.season import Season, YearSum, month_name, sum_of_year, year_of
 from squall.core.sun import Light, clear_noons_only
 
 MOST_PANELS = 4
@@ -320,12 +321,11 @@ def judge(
         cabling = choose_cabling(kit, layout, table, max_drop, standard)
     except OutOfRange as error:
         return _refused(kit, f"no cable is thick enough: {error}")
-    season = year_of(kit, layout, cabling, light, start=False)
-    problem = season_refusal(kit, season)
+    year = sum_of_year(kit, layout, cabling, light)
+    problem = season_refusal(kit, year)
     if problem is not None:
         return _refused(kit, problem)
-    month = season.worst_month(need_l)
-    litres, share = float(season.average_litres[month]), float(season.share_of(need_l)[month])
+    month, litres, share = worst_of(year.average_litres.tolist(), need_l)
     price = kit_price(kit, layout, cabling)
     covers = f"covers {share:.0%} of {month_name(month)}" if need_l[month] > 0 else "no need is set"
     return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0)
@@ -361,11 +361,19 @@ def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light) -> list[str]
     return words
 
 
-def season_refusal(kit: Kit, season: Season) -> str | None:
+def worst_of(average_litres: list[float], need_l: tuple[float, ...]) -> tuple[int, float, float]:
+    """Worst month of a year, its litres, and their share of the need, as :class:`Season` tells them."""
+    shares = [made / need if need > 0.0 else inf for made, need in zip(average_litres, need_l, strict=True)]
+    keys = shares if min(shares) < inf else average_litres
+    month = keys.index(min(keys))
+    return month, average_litres[month], shares[month]
+
+
+def season_refusal(kit: Kit, season: Season | YearSum) -> str | None:
     """What the year shows that forbids a kit."""
     if season.stopped:
         return "gives no water: " + season.stopped[0]
-    if not (season.flow_m3_s > 0.0).any():
+    if not season.gives_water:
         return "never gives water at this lift, in any month's light"
     most = kit.pump.motor.max_v
     if most is not None and season.most_motor_v > most:

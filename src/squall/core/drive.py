@@ -8,12 +8,12 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from scipy.optimize import brentq
 
 from squall.core.errors import OutOfRange
 from squall.core.modules import ArrayPoint, Diode, Module, array_point, diode_at, module_current
 from squall.core.motors import Motor, MotorState, state_at_speed, volts_to_reach
 from squall.core.pipes import Line
+from squall.core.roots import root
 
 
 @dataclass(frozen=True)
@@ -245,7 +245,7 @@ def solve(source: Source, cable_ohm: float, motor: Motor, line: Line) -> DriveRe
 
     if surplus(0.0) <= 0.0:
         return _stalled(source, cable_ohm, motor, line)
-    speed = float(brentq(surplus, 0.0, source.most_volts + 1e-9, xtol=1e-12, rtol=1e-12))
+    speed = root(surplus, 0.0, source.most_volts + 1e-9)
     return _result(motor, line, state_at_speed(motor, line, speed), cable_ohm)
 
 
@@ -260,7 +260,7 @@ def _stalled(source: Source, cable_ohm: float, motor: Motor, line: Line) -> Driv
     def surplus(current_a: float) -> float:
         return source.surplus_a(current_a * loop, current_a)
 
-    current = 0.0 if surplus(0.0) <= 0.0 else float(brentq(surplus, 0.0, needed, xtol=1e-12))
+    current = 0.0 if surplus(0.0) <= 0.0 else root(surplus, 0.0, needed)
     volts = current * motor.resistance_ohm
     source_v = volts + current * cable_ohm
     why = (

@@ -5,10 +5,10 @@ voltage. The compiled kernels then find, for each light of the year, where a sou
 The answers agree with :func:`squall.core.drive.solve` to a few parts in ten thousand (tested).
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from squall.core.modules import Diode
@@ -16,7 +16,7 @@ from squall.core.motors import Motor
 from squall.core.pipes import Line
 
 Floats = NDArray[np.float64]
-_NODES = 260
+_NODES = 200
 _TOP_OF_RATED = 2.2
 
 
@@ -83,127 +83,84 @@ def load_table(motor: Motor, line: Line) -> LoadTable:
 
 def _centrifugal_nodes(motor: Motor, line: Line, speeds: Floats) -> tuple[Floats, Floats, Floats]:
     first, last = motor.phi_range
-    low, high = np.full(speeds.shape, first), np.full(speeds.shape, last)
-    for _ in range(30):
-        middle = 0.5 * (low + high)
-        gains = motor.psi(middle) * speeds**2 > line.head_at(middle * speeds)
-        low, high = np.where(gains, middle, low), np.where(gains, high, middle)
-    phi = 0.5 * (low + high)
-    flows = motor.psi(np.full(speeds.shape, first)) * speeds**2 > line.head_at(first * speeds)
-    phi = np.where(flows, phi, first)
-    beyond = motor.psi(np.full(speeds.shape, last)) * speeds**2 > line.head_at(last * speeds)
+
+    def surplus(phi: Floats) -> Floats:
+        spare: Floats = motor.psi(phi) * speeds**2 - line.head_at(phi * speeds)
+        return spare
+
+    phi, at_first, at_last = _crossings(surplus, np.full(speeds.shape, first), np.full(speeds.shape, last))
+    flows, beyond = at_first > 0.0, at_last > 0.0
     current = motor.no_load_a + motor.tau(phi) * speeds**2
     return np.where(flows, phi * speeds, 0.0), current, np.where(beyond & flows, 1.0, 0.0)
 
 
 def _displacement_nodes(motor: Motor, line: Line, speeds: Floats) -> tuple[Floats, Floats, Floats]:
     first, last = motor.head_range
-    low, high = np.full(speeds.shape, first), np.full(speeds.shape, last)
-    for _ in range(30):
-        middle = 0.5 * (low + high)
-        spare = middle > line.head_at(motor.flow_per_speed(middle) * speeds)
-        low, high = np.where(spare, low, middle), np.where(spare, middle, high)
-    head = 0.5 * (low + high)
+
+    def surplus(head: Floats) -> Floats:
+        spare: Floats = line.head_at(motor.flow_per_speed(head) * speeds) - head
+        return spare
+
+    head, at_first, at_last = _crossings(surplus, np.full(speeds.shape, first), np.full(speeds.shape, last))
+    too_high, below = at_last > 0.0, at_first < 0.0
     flow = motor.flow_per_speed(head) * speeds
-    too_high = line.head_at(motor.flow_per_speed(np.full(speeds.shape, last)) * speeds) > last
-    below = line.head_at(motor.flow_per_speed(np.full(speeds.shape, first)) * speeds) < first
     return np.where(too_high, 0.0, flow), motor.amps_by_head(head), np.where(below & ~too_high, 1.0, 0.0)
 
 
-@njit(cache=True, nogil=True)
-def _diode_surplus(volts, amps, light, saturation, series, shunt, ideality):  # type: ignore[no-untyped-def]
-    junction = volts + amps * series
-    return light - saturation * (np.exp(min(junction / ideality, 500.0)) - 1.0) - junction / shunt - amps
+def _crossings(
+    surplus: Callable[[Floats], Floats], low: Floats, high: Floats, rounds: int = 14
+) -> tuple[Floats, Floats, Floats]:
+    """Where falling functions are nil, each within its own bounds; at a bound if it is not nil between.
+
+    False position in the Illinois form, every third round a halving. Answers the places, and
+    the functions' values at both bounds.
+    """
+    f_low, f_high = surplus(low), surplus(high)
+    at_low, at_high, start, end = f_low, f_high, low, high
+    place = 0.5 * (low + high)
+    for n in range(rounds):
+        gap = np.where(f_low == f_high, 1.0, f_low - f_high)
+        place = 0.5 * (low + high) if n % 3 == 2 else low + (high - low) * np.clip(f_low / gap, 0.0, 1.0)
+        f = surplus(place)
+        above = f > 0.0
+        low, f_low, high, f_high = (
+            np.where(above, place, low),
+            np.where(above, f, 0.5 * f_low),
+            np.where(above, high, place),
+            np.where(above, 0.5 * f_high, f),
+        )
+    place = np.where(at_low <= 0.0, start, np.where(at_high > 0.0, end, place))
+    return place, at_low, at_high
 
 
-@njit(cache=True, nogil=True)
-def _meet_array(  # type: ignore[no-untyped-def]
-    volts, amps, flow, beyond, cable, in_series, in_parallel, light, saturation, series, shunt, ideality, out
-):
-    """Search the node below the crossing from that of the light before, then close in on it."""
-    last = volts.size - 1
-    guess = last // 2
-    at_v = (volts + amps * cable) / in_series
-    at_i = amps / in_parallel
-    for c in range(light.size):
-        for j in range(4):
-            out[j, c] = 0.0
-        if light[c] <= 1e-6:
-            continue
-        il, i0, rs, rp, a = light[c], saturation[c], series[c], shunt[c], ideality[c]
-        if _diode_surplus(at_v[0], at_i[0], il, i0, rs, rp, a) <= 0.0:
-            out[1, c] = min(il * in_parallel, amps[0])
-            continue
-        if _diode_surplus(at_v[last], at_i[last], il, i0, rs, rp, a) > 0.0:
-            low, share = last - 1, 1.0
-        else:
-            low, high, step = 0, last, 1
-            if _diode_surplus(at_v[guess], at_i[guess], il, i0, rs, rp, a) > 0.0:
-                low = guess
-                while low + step < last and _diode_surplus(at_v[low + step], at_i[low + step], il, i0, rs, rp, a) > 0.0:
-                    low, step = low + step, step * 2
-                high = min(low + step, last)
-            else:
-                high = guess
-                while (
-                    high - step > 0 and _diode_surplus(at_v[high - step], at_i[high - step], il, i0, rs, rp, a) <= 0.0
-                ):
-                    high, step = high - step, step * 2
-                low = max(high - step, 0)
-            while high - low > 1:
-                middle = (low + high) // 2
-                if _diode_surplus(at_v[middle], at_i[middle], il, i0, rs, rp, a) > 0.0:
-                    low = middle
-                else:
-                    high = middle
-            guess = low
-            share = _close_in(at_v, at_i, low, il, i0, rs, rp, a)
-        out[0, c] = volts[low] + share * (volts[low + 1] - volts[low])
-        out[1, c] = amps[low] + share * (amps[low + 1] - amps[low])
-        out[2, c] = flow[low] + share * (flow[low + 1] - flow[low])
-        out[3, c] = max(beyond[low], beyond[low + 1])
+def marked_points(diode: Diode) -> tuple[Floats, Floats, Floats]:
+    """Volts and amps at maximum power, and open volts, of one module at each light.
 
+    Parameters
+    ----------
+    diode : Diode
+        One module at each light, none of them dark.
 
-@njit(cache=True, nogil=True)
-def _close_in(at_v, at_i, low, il, i0, rs, rp, a):  # type: ignore[no-untyped-def]
-    """Where between two nodes the surplus is nil: false position, Illinois form. [-]"""
-    left, right = 0.0, 1.0
-    f_left = _diode_surplus(at_v[low], at_i[low], il, i0, rs, rp, a)
-    f_right = _diode_surplus(at_v[low + 1], at_i[low + 1], il, i0, rs, rp, a)
-    share = 0.5
-    for _ in range(12):
-        share = (left * f_right - right * f_left) / (f_right - f_left)
-        v = at_v[low] + share * (at_v[low + 1] - at_v[low])
-        i = at_i[low] + share * (at_i[low + 1] - at_i[low])
-        f = _diode_surplus(v, i, il, i0, rs, rp, a)
-        if abs(f) < 1e-7:
-            break
-        if f > 0.0:
-            left, f_left = share, f
-            f_right *= 0.5
-        else:
-            right, f_right = share, f
-            f_left *= 0.5
-    return share
+    Returns
+    -------
+    tuple
+        [V], [A], [V], each of the shape of `diode`. As :func:`squall.core.modules.array_point`
+        gives them (tested), but for a whole year at once.
+    """
+    from squall.core.compiled import most_power, open_volts
 
-
-@njit(cache=True, nogil=True)
-def _into_volts(bank_v, cable, in_series, in_parallel, light, saturation, series, shunt, ideality, out):  # type: ignore[no-untyped-def]
-    # Newton from the light current: the surplus is concave and falling, so it closes in from above.
-    slope = in_parallel * cable / in_series
-    for c in range(light.size):
-        current = light[c]
-        for _ in range(40):
-            volts = bank_v / in_series + current * slope
-            junction = volts + current * series[c]
-            grown = saturation[c] * np.exp(min(junction / ideality[c], 500.0))
-            surplus = light[c] - grown + saturation[c] - junction / shunt[c] - current
-            steep = -(grown / ideality[c] + 1.0 / shunt[c]) * (slope + series[c]) - 1.0
-            step = surplus / steep
-            current -= step
-            if abs(step) < 1e-9:
-                break
-        out[c] = max(current, 0.0) * in_parallel
+    volts, amps, open_v = (np.empty(diode.light_current_a.size) for _ in range(3))
+    most_power(
+        diode.light_current_a,
+        diode.saturation_current_a,
+        diode.series_ohm,
+        diode.shunt_ohm,
+        diode.ideality_v,
+        volts,
+        amps,
+    )
+    open_volts(diode.light_current_a, diode.saturation_current_a, diode.shunt_ohm, diode.ideality_v, open_v)
+    return volts, amps, open_v
 
 
 def array_into_volts(bank_v: float, cable_ohm: float, diode: Diode, in_series: int, in_parallel: int) -> Floats:
@@ -225,8 +182,10 @@ def array_into_volts(bank_v: float, cable_ohm: float, diode: Diode, in_series: i
     NDArray
         Of the shape of `diode`. [A]
     """
+    from squall.core.compiled import into_volts
+
     out = np.empty(diode.light_current_a.size)
-    _into_volts(
+    into_volts(
         bank_v, cable_ohm, in_series, in_parallel,
         diode.light_current_a, diode.saturation_current_a, diode.series_ohm, diode.shunt_ohm, diode.ideality_v, out,
     )  # fmt: skip
@@ -288,8 +247,10 @@ def on_array(table: LoadTable, cable_ohm: float, diode: Diode, in_series: int, i
     Course
         Of the shape of ``diode``.
     """
+    from squall.core.compiled import meet_array
+
     out = np.empty((4, diode.light_current_a.size))
-    _meet_array(
+    meet_array(
         table.volts_v, table.current_a, table.flow_m3_s, table.beyond, cable_ohm, in_series, in_parallel,
         diode.light_current_a, diode.saturation_current_a, diode.series_ohm, diode.shunt_ohm, diode.ideality_v, out,
     )  # fmt: skip

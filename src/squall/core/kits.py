@@ -285,7 +285,17 @@ def kit_price(kit: Kit, layout: Layout, cabling: Cabling) -> float:
     float
         Pump, panels, controller, batteries, hose, cables, sundries. [catalogue's money]
     """
-    return sum(price for _, price in price_lines(kit, layout, cabling))
+    price = kit.pump.price + kit.panels * kit.panel.price + SUNDRIES_PRICE
+    price += pump_run_m(kit, layout) * cable_price(cabling.pump)
+    if kit.controller is not None:
+        price += kit.controller.price
+    if kit.battery is not None:
+        price += kit.batteries_in_series * kit.battery.price
+    if kit.hose is not None:
+        price += layout.hose_m * kit.hose.price
+    if cabling.array is not None:
+        price += layout.array_cable_m * cable_price(cabling.array)
+    return price
 
 
 def price_lines(kit: Kit, layout: Layout, cabling: Cabling) -> list[tuple[str, float]]:

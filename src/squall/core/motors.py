@@ -13,16 +13,16 @@ promised, and every answer says so.
 import itertools
 from dataclasses import dataclass
 from functools import cached_property
-from math import sqrt
-from typing import Literal
-
-import numpy as np
-from scipy.interpolate import PchipInterpolator
-from scipy.optimize import brentq
+from math import inf, isfinite, sqrt
+from typing import TYPE_CHECKING, Literal
 
 from squall.core.errors import BadCurve, OutOfRange
 from squall.core.pipes import Line
-from squall.core.pumps import PumpCurve, check_curve
+from squall.core.pumps import PumpCurve, check_curve, monotone_cubic
+from squall.core.roots import root
+
+if TYPE_CHECKING:
+    from scipy.interpolate import PchipInterpolator
 
 Kind = Literal["centrifugal", "displacement"]
 Regime = Literal["pumping", "no-flow", "beyond-last-point", "before-first-point", "stalled"]
@@ -102,24 +102,24 @@ class Motor:
         return [self.rated_v - amps * self.resistance_ohm for _, _, amps in self.points]
 
     @cached_property
-    def psi(self) -> PchipInterpolator:
+    def psi(self) -> "PchipInterpolator":
         """H/w^2 over Q/w (centrifugal). [m/V2] over [m3/s/V]"""
         return self._over_phi([h / w**2 for (_, h, _), w in zip(self.points, self._speeds, strict=True)])
 
     @cached_property
-    def tau(self) -> PchipInterpolator:
+    def tau(self) -> "PchipInterpolator":
         """(I - I0)/w^2 over Q/w (centrifugal). [A/V2] over [m3/s/V]"""
         return self._over_phi(
             [(i - self.no_load_a) / w**2 for (_, _, i), w in zip(self.points, self._speeds, strict=True)]
         )
 
-    def _over_phi(self, values: list[float]) -> PchipInterpolator:
+    def _over_phi(self, values: list[float]) -> "PchipInterpolator":
         phis = [q / w for (q, _, _), w in zip(self.points, self._speeds, strict=True)]
         if any(b <= a for a, b in itertools.pairwise(phis)):
             raise BadCurve(
                 "The points contradict one another once the winding's drop is taken off; check amps and ohms."
             )
-        return PchipInterpolator(phis, values, extrapolate=False)
+        return monotone_cubic(phis, values)
 
     @cached_property
     def phi_range(self) -> tuple[float, float]:
@@ -127,18 +127,18 @@ class Motor:
         return float(self.psi.x[0]), float(self.psi.x[-1])
 
     @cached_property
-    def flow_per_speed(self) -> PchipInterpolator:
+    def flow_per_speed(self) -> "PchipInterpolator":
         """Q/w over head (displacement). [m3/s/V] over [m]"""
         return self._over_head([q / w for (q, _, _), w in zip(self.points, self._speeds, strict=True)])
 
     @cached_property
-    def amps_by_head(self) -> PchipInterpolator:
+    def amps_by_head(self) -> "PchipInterpolator":
         """I over head (displacement). [A] over [m]"""
         return self._over_head([i for _, _, i in self.points])
 
-    def _over_head(self, values: list[float]) -> PchipInterpolator:
+    def _over_head(self, values: list[float]) -> "PchipInterpolator":
         rows = sorted((h, value) for (_, h, _), value in zip(self.points, values, strict=True))
-        return PchipInterpolator([h for h, _ in rows], [value for _, value in rows], extrapolate=False)
+        return monotone_cubic([h for h, _ in rows], [value for _, value in rows])
 
     @cached_property
     def head_range(self) -> tuple[float, float]:
@@ -214,7 +214,7 @@ def _centrifugal(motor: Motor, line: Line, speed_v: float) -> MotorState:
     elif surplus(high) > 0.0:
         phi, regime = high, "beyond-last-point"
     else:
-        phi, regime = float(brentq(surplus, low, high, xtol=1e-15, rtol=1e-12)), "pumping"
+        phi, regime = root(surplus, low, high), "pumping"
     current = motor.no_load_a + float(motor.tau(phi)) * speed_v**2
     flow = 0.0 if regime in ("no-flow", "before-first-point") else phi * speed_v
     return _state(motor, speed_v, flow, current, regime)
@@ -232,7 +232,7 @@ def _displacement(motor: Motor, line: Line, speed_v: float) -> MotorState:
     elif surplus(low) > 0.0:
         head, regime = low, "before-first-point"
     else:
-        head, regime = float(brentq(surplus, low, high, xtol=1e-12, rtol=1e-12)), "pumping"
+        head, regime = root(surplus, low, high), "pumping"
     flow = float(motor.flow_per_speed(head)) * speed_v
     if regime == "beyond-last-point":
         flow = 0.0
@@ -262,8 +262,8 @@ def volts_to_reach(motor: Motor, static_head_m: float) -> float | None:
         low, _ = motor.phi_range
         if low > 0.0:
             return None
-        speed = sqrt(max(static_head_m, 0.0) / float(motor.psi(0.0))) if float(motor.psi(0.0)) > 0.0 else np.inf
-        if not np.isfinite(speed):
+        speed = sqrt(max(static_head_m, 0.0) / float(motor.psi(0.0))) if float(motor.psi(0.0)) > 0.0 else inf
+        if not isfinite(speed):
             return None
         return float(speed + (motor.no_load_a + float(motor.tau(0.0)) * speed**2) * motor.resistance_ohm)
     low_head, high_head = motor.head_range

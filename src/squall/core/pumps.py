@@ -1,19 +1,45 @@
 """A pump's head against its flow, and where that meets the line."""
 
 import itertools
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from math import isfinite, log
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
-from scipy.optimize import brentq
 
 from squall.core.errors import BadCurve
 from squall.core.pipes import Line, pipe_loss
+from squall.core.roots import root
+
+if TYPE_CHECKING:
+    from scipy.interpolate import PchipInterpolator
 
 _LOW_EXPONENT, _HIGH_EXPONENT = 0.1, 20.0
+
+
+def monotone_cubic(x: Sequence[float], y: Sequence[float]) -> "PchipInterpolator":
+    """Monotone cubic through points, not-a-number outside them.
+
+    Parameters
+    ----------
+    x, y : sequence of float
+        Rising x; y of the same length.
+
+    Returns
+    -------
+    PchipInterpolator
+        Callable on numbers and arrays.
+
+    References
+    ----------
+    F. N. Fritsch, R. E. Carlson, SIAM J. Numer. Anal. 17 (1980), 238-246; solved by SciPy.
+    """
+    from scipy.interpolate import PchipInterpolator
+
+    return PchipInterpolator(x, y, extrapolate=False)
 
 
 @dataclass(frozen=True)
@@ -61,9 +87,9 @@ class PumpCurve:
         return shut, (shut - h1) / q1**exponent, exponent
 
     @cached_property
-    def _cubic(self) -> PchipInterpolator:
+    def _cubic(self) -> "PchipInterpolator":
         flows, heads = zip(*self.points, strict=True)
-        return PchipInterpolator(flows, heads, extrapolate=False)
+        return monotone_cubic(flows, heads)
 
     def head_m(self, flow_m3_s: float) -> float:
         """Head at a flow within the curve; not-a-number outside it. [m]"""
@@ -172,7 +198,7 @@ def operating_point(curve: PumpCurve, line: Line) -> OperatingPoint:
     if surplus(high) > 0.0:
         friction, fittings = split_loss(high, line)
         return OperatingPoint(True, None, None, friction, fittings, "curve-end")
-    flow = float(brentq(surplus, low, high, xtol=1e-12, rtol=1e-12))
+    flow = root(surplus, low, high)
     friction, fittings = split_loss(flow, line)
     limiting = max(("lift", line.static_head_m), ("friction", friction), ("fittings", fittings), key=lambda x: x[1])[0]
     return OperatingPoint(True, flow, line.head_m(flow), friction, fittings, limiting)

@@ -8,11 +8,11 @@ from numpy.typing import NDArray
 
 from squall.core.climate import MONTHS
 from squall.core.drive import Battery, DriveResult, solve
-from squall.core.kernel import Course, LoadTable, array_into_volts, on_array, on_power, on_volts
+from squall.core.kernel import Course, LoadTable, array_into_volts, marked_points, on_array, on_power, on_volts
 from squall.core.kits import Cabling, Kit, Layout, table_for
-from squall.core.modules import ArrayPoint, Diode, Module, array_point, diode_at
+from squall.core.modules import Diode, Module, diode_at
 from squall.core.parts import Controller, Panel
-from squall.core.sun import AVERAGE, CLEAR, STEP_H, STEPS, Light
+from squall.core.sun import AVERAGE, CLEAR, NOCT_C, STEP_H, STEPS, Light
 
 Floats = NDArray[np.float64]
 DARK_W_M2 = 5.0
@@ -102,6 +102,11 @@ class Season:
         return float(self.hours[step] + side * STEP_H * share)
 
     @property
+    def gives_water(self) -> bool:
+        """Whether it ever does."""
+        return bool((self.flow_m3_s > 0.0).any())
+
+    @property
     def most_motor_v(self) -> float:
         """Highest volts at the motor on any clear day. [V]"""
         return float(self.motor_v.max())
@@ -123,9 +128,13 @@ class Season:
 
 @dataclass(frozen=True)
 class LitLight:
-    """The lit half hours of the year, and one module's diode and maximum power in each."""
+    """The lit half hours of the year, the day each belongs to, and one module's diode and power in it.
+
+    `day` counts the twelve clear days first, then the twelve average ones.
+    """
 
     lit: NDArray[np.bool_]
+    day: NDArray[np.int64]
     diode: Diode
     vmp_v: Floats
     imp_a: Floats
@@ -150,13 +159,8 @@ def lit_light(light: Light, module: Module) -> LitLight:
     """
     lit = light.plane_w_m2 > DARK_W_M2
     diode = diode_at(module, light.plane_w_m2[lit], light.cell_c[lit])
-    points = array_point(diode, 1, 1)
-    return _lit(lit, diode, points)
-
-
-def _lit(lit: NDArray[np.bool_], diode: Diode, points: list[ArrayPoint]) -> LitLight:
-    vmp, imp, voc = (np.array([getattr(p, name) for p in points]) for name in ("vmp_v", "imp_a", "voc_v"))
-    return LitLight(lit, diode, vmp, imp, voc)
+    kind, month, _ = np.nonzero(lit)
+    return LitLight(lit, kind * 12 + month, diode, *marked_points(diode))
 
 
 def year_of(kit: Kit, layout: Layout, cabling: Cabling, light: Light, *, start: bool = True) -> Season:
@@ -191,7 +195,7 @@ def year_of(kit: Kit, layout: Layout, cabling: Cabling, light: Light, *, start: 
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     sunlit = lit_light(light, kit.panel.module)
     if kit.source == "battery":
-        return _battery_year(kit, layout, cabling, light, table, sunlit)
+        return _battery_year(kit, layout, cabling, light, table)
     course = _sun_course(kit, layout, cabling, table, sunlit)
 
     def over_days(values: Floats) -> Floats:
@@ -218,28 +222,81 @@ def _sun_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, su
     return on_power(table, pump_ohm, power, c.out_max_v)
 
 
-def _battery_year(
-    kit: Kit, layout: Layout, cabling: Cabling, light: Light, table: LoadTable, sunlit: LitLight
-) -> Season:
+@dataclass(frozen=True)
+class _BatteryDays:
+    """Steady volts, amps and flow on the bank, whether that flow is a lower bound, and hours a day, (2, 12)."""
+
+    motor_v: float
+    motor_a: float
+    flow_m3_s: float
+    beyond: bool
+    hours: Floats
+
+
+def _battery_days(kit: Kit, layout: Layout, cabling: Cabling, light: Light, table: LoadTable) -> _BatteryDays:
     battery, controller = kit.battery, kit.controller
     assert battery is not None
     assert controller is not None
     loop_ohm = kit.bank_ohm + cabling.pump_ohm(kit, layout)
     motor_v, motor_a, rate, held = on_volts(table, loop_ohm, kit.bank_v)
-    shape = light.plane_w_m2.shape
-    charge = np.zeros(shape)
-    charge[sunlit.lit] = charge_current(kit, layout, cabling, light)
-    flow, volts, amps, beyond = (np.zeros(shape) for _ in range(4))
     if rate <= 0.0:
-        why = f"on {kit.bank_v:.1f} V the pump can't push water over the lift"
-        return Season(light.hours, flow, volts, amps, beyond, light.plane_w_m2, None, (why,))
-    daily_ah = charge.sum(axis=2) * STEP_H * battery.charge_efficiency - 24.0 * controller.own_a
-    hours = np.clip(daily_ah / motor_a, 0.0, 24.0)
-    share = _around_noon(hours, light.hours)
-    flow[:] = rate * share
-    volts[:], amps[:] = motor_v * (share > 0.0), motor_a * (share > 0.0)
-    beyond[:] = held * (share > 0.0)
-    return Season(light.hours, flow, volts, amps, beyond, light.plane_w_m2, None)
+        return _BatteryDays(motor_v, motor_a, 0.0, held, np.zeros((2, 12)))
+    daily_ah = daily_charge(kit, layout, cabling, light) * battery.charge_efficiency - 24.0 * controller.own_a
+    return _BatteryDays(motor_v, motor_a, rate, held, np.clip(daily_ah / motor_a, 0.0, 24.0))
+
+
+def _no_lift_on(kit: Kit) -> str:
+    return f"on {kit.bank_v:.1f} V the pump can't push water over the lift"
+
+
+def _battery_year(kit: Kit, layout: Layout, cabling: Cabling, light: Light, table: LoadTable) -> Season:
+    days = _battery_days(kit, layout, cabling, light, table)
+    stopped = () if days.flow_m3_s > 0.0 else (_no_lift_on(kit),)
+    share = _around_noon(days.hours, light.hours)
+    runs: Floats = np.where(share > 0.0, 1.0, 0.0)
+    return Season(
+        light.hours, days.flow_m3_s * share, days.motor_v * runs, days.motor_a * runs, float(days.beyond) * runs,
+        light.plane_w_m2, None, stopped,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class YearSum:
+    """A year in few numbers, as ranking needs them; each as the :class:`Season` of the same kit has it.
+
+    Attributes
+    ----------
+    average_litres : NDArray
+        Litres on the average day of each month, shape (12,).
+    most_motor_v, most_motor_a : float
+        Highest in any half hour with water. [V], [A]
+    gives_water : bool
+        Whether it ever does.
+    stopped : tuple[str, ...]
+        Why it gives nothing at all, if so.
+    """
+
+    average_litres: Floats
+    most_motor_v: float
+    most_motor_a: float
+    gives_water: bool
+    stopped: tuple[str, ...] = ()
+
+
+def sum_of_year(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> YearSum:
+    """Run a kit through the year as :func:`year_of` does, keeping only what ranking needs."""
+    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    if kit.source == "battery":
+        days = _battery_days(kit, layout, cabling, light, table)
+        litres: Floats = days.hours[AVERAGE] * (days.flow_m3_s * 3_600_000.0)
+        flows = days.flow_m3_s > 0.0
+        return YearSum(litres, days.motor_v, days.motor_a, flows, () if flows else (_no_lift_on(kit),))
+    sunlit = lit_light(light, kit.panel.module)
+    course = _sun_course(kit, layout, cabling, table, sunlit)
+    total: Floats = np.bincount(sunlit.day, course.flow_m3_s, 24)[12:].astype(np.float64) * _LITRES_A_STEP
+    most_v = float(course.motor_v.max(initial=0.0))
+    most_a = float(course.motor_a[int(course.motor_v.argmax())]) if course.motor_v.size else 0.0
+    return YearSum(total, most_v, most_a, bool(course.flow_m3_s.any()))
 
 
 def charge_current(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> Floats:
@@ -253,6 +310,14 @@ def charge_current(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> 
     return _remembered_charge(
         kit.panel, kit.in_series, kit.in_parallel, kit.controller, kit.bank_v, cabling.array_ohm(layout), light
     )
+
+
+def daily_charge(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> Floats:
+    """Charge into the battery bank on each day, shape (2, 12). [Ah]"""
+    amps = charge_current(kit, layout, cabling, light)
+    day = lit_light(light, kit.panel.module).day
+    charge: Floats = np.bincount(day, amps, 24).reshape(2, 12).astype(np.float64) * STEP_H
+    return charge
 
 
 @lru_cache(maxsize=512)
@@ -277,14 +342,15 @@ def _remembered_charge(
 
 def _around_noon(hours_run: Floats, hours: Floats) -> Floats:
     """Share of each half hour that a run of given length, laid around 12:30, fills."""
-    start = np.clip(12.5 - hours_run / 2.0, 0.0, None)[..., None]
-    end = np.clip(start[..., 0] + hours_run, None, 24.0)[..., None]
+    start = np.minimum(np.maximum(12.5 - hours_run / 2.0, 0.0), 24.0 - hours_run)[..., None]
+    end = start + hours_run[..., None]
     low, high = hours - STEP_H / 2.0, hours + STEP_H / 2.0
     share: Floats = np.clip(np.minimum(end, high) - np.maximum(start, low), 0.0, None) / STEP_H
     return share
 
 
 _MILD_AIR_C = 18.0
+MILD_LIGHTS_W_M2 = np.arange(10.0, 1201.0, 10.0)
 
 
 @lru_cache(maxsize=2048)
@@ -305,12 +371,17 @@ def flow_by_light(kit: Kit, layout: Layout, cabling: Cabling) -> tuple[Floats, C
     tuple
         Light, 10 to 1200 W/m2 in steps of 10, and the course there.
     """
-    light = np.arange(10.0, 1201.0, 10.0)
-    cell = _MILD_AIR_C + (45.0 - 20.0) / 800.0 * light
-    diode = diode_at(kit.panel.module, light, cell)
-    lit = _lit(np.ones(light.shape, dtype=bool), diode, array_point(diode, 1, 1))
+    mild = _mild_light(kit.panel.module)
     table = table_for(kit.pump.motor, layout.line(kit.hose))
-    return light, _sun_course(kit, layout, cabling, table, lit)
+    return MILD_LIGHTS_W_M2, _sun_course(kit, layout, cabling, table, mild)
+
+
+@lru_cache(maxsize=256)
+def _mild_light(module: Module) -> LitLight:
+    cell = _MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * MILD_LIGHTS_W_M2
+    diode = diode_at(module, MILD_LIGHTS_W_M2, cell)
+    everywhere = np.ones(cell.shape, dtype=bool)
+    return LitLight(everywhere, np.zeros(cell.shape, dtype=np.int64), diode, *marked_points(diode))
 
 
 def start_light(kit: Kit, layout: Layout, cabling: Cabling) -> float | None:

@@ -159,7 +159,7 @@ def other_pumps(kit: Kit, layout: Layout, parts: Catalogue) -> tuple[Kit, ...]:
     lifting = [
         pump
         for pump in sorted(parts.pumps.values(), key=lambda p: p.rated_w)
-        if pump.motor.rated_v == rated and pump.id != kit.pump.id and at_rated(replace(kit, pump=pump), layout).flows
+        if pump.motor.rated_v == rated and pump.id != kit.pump.id and pump.motor.head_range[1] > layout.static_head_m
     ]
     weaker = [pump for pump in lifting if pump.rated_w <= kit.pump.rated_w]
     stronger = [pump for pump in lifting if pump.rated_w > kit.pump.rated_w]

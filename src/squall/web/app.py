@@ -19,8 +19,10 @@ from squall.web.access import Doorkeeper, Guard
 from squall.web.kits import RankingDesk
 from squall.web.pages import STATIC, page
 from squall.web.settings import Settings
+from squall.web.warming import warm_up
 
 log = logging.getLogger("squall")
+WARM_AFTER_S = 1.0
 
 
 def create_app(settings: Settings) -> FastAPI:
@@ -46,6 +48,8 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.settings = settings
     app.state.doorkeeper = Doorkeeper()
     app.state.desk = RankingDesk()
+    app.state.warmed = threading.Event()
+    app.state.warmed.set()
     for part in (access, preferences, jobs, sums, kits, prove, edits, stages):
         app.include_router(part.router)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
@@ -67,11 +71,19 @@ async def keep_static(request: Request, call_next: Callable[[Request], Awaitable
     return answer
 
 
-def warm() -> None:
-    """Load in the background what the first edit would otherwise wait for."""
-    from squall.web.warming import warm_up
+def warm(app: FastAPI) -> None:
+    """Load in the background, once the first page is out, what the first edit would otherwise wait for."""
+    app.state.warmed.clear()
 
-    threading.Thread(target=warm_up, daemon=True, name="warm").start()
+    def work() -> None:
+        try:
+            warm_up()
+        finally:
+            app.state.warmed.set()
+
+    timer = threading.Timer(WARM_AFTER_S, work)
+    timer.daemon = True
+    timer.start()
 
 
 def _wants_json(request: Request) -> bool:

@@ -15,7 +15,8 @@ from pathlib import Path
 from markupsafe import Markup, escape
 
 from squall.core.sun import AVERAGE
-from squall.job.assess import Assessment
+from squall.job.assess import Assessment, KitAssessment
+from squall.job.document import Job
 from squall.units import KINDS, System, scale, text
 
 STATIC = Path(__file__).parent / "static"
@@ -49,11 +50,11 @@ class Frame:
         return self.left + share * (self.width - self.left - self.right)
 
 
-def _frame(a: Assessment, stage: str, narrow: bool) -> Frame:
+def _frame(a: "Assessment | _Sketch", stage: str, narrow: bool) -> Frame:
     job = a.job
     top = max(job.lift.si, job.rim.si, 0.5)
     if a.chosen is not None and stage == "lift":
-        top = max(top, min(_head_at_pump(a), 2.2 * top))
+        top = max(top, min(_head_at_pump(a.chosen), 2.2 * top))
     below = max(job.pump_depth.si + 0.12 * top, 0.16 * top)
     if stage == "thumb":
         return Frame(200, 84, 22, 34, 22, 6, -below, top * 1.05, True)
@@ -63,9 +64,7 @@ def _frame(a: Assessment, stage: str, narrow: bool) -> Frame:
     return Frame(1180, 292 if sunny else 268, 150, 190, 66 if sunny else 42, 26, -below, top * 1.02, False)
 
 
-def _head_at_pump(a: Assessment) -> float:
-    chosen = a.chosen
-    assert chosen is not None
+def _head_at_pump(chosen: KitAssessment) -> float:
     flow = chosen.rated.flow_m3_s or chosen.rated.flow_at_least_m3_s or 0.0
     return chosen.layout.line(chosen.kit.hose).head_m(flow) if flow else 0.0
 
@@ -155,8 +154,17 @@ def draw(job_id: int, a: Assessment, stage: str, units: System, *, narrow: bool)
     )
 
 
-def draw_thumbnail(job_id: int, a: Assessment, units: System) -> Markup:
-    """The long-section in small: no words, no links."""
+@dataclass(frozen=True)
+class _Sketch:
+    """A job with nothing worked out: enough for a thumbnail."""
+
+    job: Job
+    chosen: None = None
+
+
+def draw_thumbnail(job_id: int, job: Job, units: System) -> Markup:
+    """The long-section in small: no words, no links, nothing that has to be worked out."""
+    a = _Sketch(job)
     frame = _frame(a, "thumb", narrow=True)
     sheet = Sheet(job_id, "thumb", f"t{job_id}")
     geometry = _Geometry(frame, a)
@@ -164,7 +172,7 @@ def draw_thumbnail(job_id: int, a: Assessment, units: System) -> Markup:
     _hose(sheet, frame, geometry, a, units, thumb=True)
     _outlet_shape(sheet, frame, geometry, a)
     _pump_shape(sheet, *geometry.pump, 0.5)
-    if a.chosen is not None:
+    if job.option is not None:
         _panel_shape(sheet, *geometry.panel, 0.45)
     return Markup(
         f'<svg class="section thumb" viewBox="0 0 {frame.width:g} {frame.height:g}" aria-hidden="true" '
@@ -196,7 +204,7 @@ def _patterns(ident: str) -> str:
 class _Geometry:
     """Where everything stands on one sheet."""
 
-    def __init__(self, frame: Frame, a: Assessment) -> None:
+    def __init__(self, frame: Frame, a: "Assessment | _Sketch") -> None:
         job = a.job
         self.frame = frame
         self.loop = job.outlet == "loop"
@@ -278,7 +286,7 @@ def _round_step(rough: float) -> float:
     return next(m * size for m in (1, 2, 5, 10) if m * size >= rough * 0.999)
 
 
-def _ground_and_water(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment) -> None:
+def _ground_and_water(sheet: Sheet, frame: Frame, g: _Geometry, a: "Assessment | _Sketch") -> None:
     floor = frame.height - 2.0
     left = g.x0 - (40.0 if not frame.narrow else 26.0)
     if sheet.stage == "thumb":
@@ -348,7 +356,7 @@ def _water_part(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: 
         sheet.close_part()
 
 
-def _piece_shares(a: Assessment) -> list[float]:
+def _piece_shares(a: "Assessment | _Sketch") -> list[float]:
     lengths = [max(piece.length.si, 0.0) for piece in a.job.run]
     total = sum(lengths)
     if total <= 0.0:
@@ -357,7 +365,7 @@ def _piece_shares(a: Assessment) -> list[float]:
     return [value / sum(raw) for value in raw]
 
 
-def _hose(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: System, *, thumb: bool) -> None:
+def _hose(sheet: Sheet, frame: Frame, g: _Geometry, a: "Assessment | _Sketch", units: System, *, thumb: bool) -> None:
     points = g.hose_points()
     if g.loop:
         points = [*points, (g.x1 - 6.0, g.ground_y(g.x1 - 30) + 6.0)]
@@ -402,7 +410,7 @@ def _hose(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: System
         sheet.close_part()
 
 
-def _worst_piece(a: Assessment) -> int:
+def _worst_piece(a: "Assessment | _Sketch") -> int:
     if a.chosen is None:
         return -1
     losses = [loss.head_loss_m for loss in a.chosen.piece_losses]
@@ -434,7 +442,7 @@ def _grade_line(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: 
     """Head along the line, to scale: what the pump gives, falling to the outlet."""
     if a.chosen is None or not (a.chosen.rated.flow_m3_s or a.chosen.rated.flow_at_least_m3_s):
         return
-    head = _head_at_pump(a)
+    head = _head_at_pump(a.chosen)
     points = g.hose_points()
     lengths = [((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5 for (x1, y1), (x2, y2) in itertools.pairwise(points)]
     total = sum(lengths)
@@ -450,11 +458,11 @@ def _grade_line(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment, units: 
         sheet.words(
             x + 10,
             y - 6,
-            f"head {text(_head_at_pump(a), 'head', units)} at the pump, falling to the outlet",
+            f"head {text(_head_at_pump(a.chosen), 'head', units)} at the pump, falling to the outlet",
             "grade-words",
         )
     else:
-        sheet.words(x + 8, y - 6, f"head {text(_head_at_pump(a), 'head', units)}", "grade-words")
+        sheet.words(x + 8, y - 6, f"head {text(_head_at_pump(a.chosen), 'head', units)}", "grade-words")
 
 
 def _sun(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
@@ -499,7 +507,7 @@ def _sun(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
         sheet.words(x + 16, y - 2, f"{litres} on an average {MONTHS[month]} day", "sun-words")
 
 
-def _outlet_shape(sheet: Sheet, frame: Frame, g: _Geometry, a: Assessment) -> None:
+def _outlet_shape(sheet: Sheet, frame: Frame, g: _Geometry, a: "Assessment | _Sketch") -> None:
     kind = a.job.outlet
     small = 0.45 if sheet.stage == "thumb" else 1.0
     x, y = g.x1, g.top_y

@@ -22,33 +22,36 @@ router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
 
 
-def _row(stored: Stored, request: Request) -> dict[str, object]:
-    prefs = prefs_of(request)
+def _row(stored: Stored, request: Request, *, now: bool) -> dict[str, object]:
+    """One job of the list; its summary is left for later while the libraries still load."""
+    return {
+        "stored": stored,
+        "job": stored.job,
+        "thumbnail": draw_thumbnail(stored.id, stored.job, prefs_of(request).units),
+        "summary": _summary(stored, request) if now else None,
+    }
+
+
+def _summary(stored: Stored, request: Request) -> dict[str, object]:
     try:
         assessment = assess(stored.job)
-        return {
-            "stored": stored,
-            "job": stored.job,
-            "thumbnail": draw_thumbnail(stored.id, assessment, prefs.units),
-            "verdict": verdict_of(assessment, prefs.units),
-            "missing": assessment.missing,
-            "problem": None,
-        }
+        verdict = verdict_of(assessment, prefs_of(request).units)
+        return {"verdict": verdict, "missing": assessment.missing, "problem": ""}
     except SquallError as error:
-        return {
-            "stored": stored,
-            "job": stored.job,
-            "thumbnail": None,
-            "verdict": None,
-            "missing": (),
-            "problem": str(error),
-        }
+        return {"verdict": None, "missing": (), "problem": str(error)}
 
 
 def _list(request: Request, conn: Connection, problem: str = "", note: str = "", status: int = 200) -> Response:
-    rows = [_row(stored, request) for stored in all_jobs(conn)]
+    now = request.app.state.warmed.is_set()
+    rows = [_row(stored, request, now=now) for stored in all_jobs(conn)]
     context = {"rows": rows, "problem": problem, "note": note, "deleted": last_deleted(conn)}
     return page(request, "jobs/list.html", context, status)
+
+
+@router.get("/jobs/{job_id}/summary")
+def summary(job_id: int, request: Request, conn: Db) -> Response:
+    """Verdict and gaps of one job, for its row in the list."""
+    return page(request, "jobs/_summary.html", {"summary": _summary(one_job(conn, job_id), request)})
 
 
 @router.get("/")

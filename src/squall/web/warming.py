@@ -3,7 +3,9 @@
 import logging
 
 from squall.catalogue import catalogue
+from squall.core.conductors import conductor
 from squall.core.errors import SquallError
+from squall.core.kits import Cabling, Kit
 from squall.job.assess import assess
 from squall.job.changes import adopt
 from squall.job.document import new_job
@@ -17,9 +19,6 @@ def warm_up() -> None:
     parts = catalogue()
     try:
         parse("1 ft", "length")
-        from squall.core.conductors import conductor
-        from squall.core.kits import Cabling, Kit
-
         kit = Kit(parts.pumps["stairwell-8"], "panel", parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
         job, _ = adopt(new_job("warm"), kit, Cabling(conductor("mm2:4"), None))
         assessment = assess(job)

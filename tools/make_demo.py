@@ -1,6 +1,11 @@
-"""The demo's jobs: invented people and places in steep dry hill country, about 30 degrees south."""
+"""Makes the demo's jobs afresh: invented people and places in steep dry hill country, about 30 degrees south.
 
-import sqlite3
+Writes ``src/squall/demo/jobs.json``, which the application ships. Run it when the job format or
+the catalogue changes.
+"""
+
+import json
+from pathlib import Path
 
 from squall.catalogue import Catalogue, catalogue
 from squall.core.conductors import conductor
@@ -11,7 +16,6 @@ from squall.job.assess import assess
 from squall.job.changes import add_drinkers, add_piece, adopt
 from squall.job.document import Job, ReadingValue, Visit, new_job, quantity
 from squall.job.fields import edit
-from squall.store.jobs import add_job, all_jobs
 
 
 def _typed(name: str, pairs: dict[str, str]) -> Job:
@@ -140,9 +144,12 @@ def _visit(job: Job) -> Visit:
     )  # fmt: skip
 
 
-def fill(conn: sqlite3.Connection) -> None:
-    """Put the demo's jobs into an empty database; one with jobs is left as it is."""
-    if all_jobs(conn):
-        return
-    for job in demo_jobs():
-        add_job(conn, job, "demo", "demo job made")
+def main() -> None:
+    """Write the file."""
+    target = Path(__file__).parent.parent / "src" / "squall" / "demo" / "jobs.json"
+    plain = [job.model_dump(mode="json") for job in demo_jobs()]
+    target.write_text(json.dumps(plain, ensure_ascii=False, indent=1) + "\n", "utf8")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,23 @@
+"""Where a falling or rising function is nil."""
+
+from collections.abc import Callable
+
+
+def root(function: Callable[[float], float], low: float, high: float) -> float:
+    """The place between two bounds of opposite sign at which a function is nil.
+
+    Parameters
+    ----------
+    function : callable
+        Continuous, or with a single jump through nil.
+    low, high : float
+        Bounds at which its signs differ, or one of which is nil.
+
+    Returns
+    -------
+    float
+        By Brent's method, to about 1e-12 relative.
+    """
+    from scipy.optimize import brentq
+
+    return float(brentq(function, low, high, xtol=1e-15, rtol=1e-12))

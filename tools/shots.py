@@ -1,0 +1,64 @@
+"""Takes docs/screenshots afresh from demo data."""
+
+import os
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+PORT = 8094
+BASE = f"http://127.0.0.1:{PORT}"
+OUT = Path(__file__).parent.parent / "docs" / "screenshots"
+LAPTOP, PHONE = (1280, 800), (390, 844)
+SHOTS = [
+    ("jobs", "/", LAPTOP), ("survey", "/jobs/1/survey", LAPTOP), ("need", "/jobs/1/need", LAPTOP),
+    ("lift", "/jobs/1/lift", LAPTOP), ("power", "/jobs/1/power", LAPTOP), ("kits", "/jobs/1/kits", LAPTOP),
+    ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
+    ("well", "/jobs/4/survey", LAPTOP), ("phone-jobs", "/", PHONE), ("phone-survey", "/jobs/1/survey", PHONE),
+    ("phone-prove", "/jobs/1/prove", PHONE),
+]  # fmt: skip
+
+
+def take(page: Page, name: str, address: str) -> None:
+    """One picture, once its charts and ranking are there."""
+    page.goto(BASE + address)
+    if address.endswith("kits"):
+        page.locator(".kits tbody tr").first.wait_for(timeout=60_000)
+    page.wait_for_timeout(700)
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def main() -> None:
+    """Start the demo, take every picture, stop it."""
+    OUT.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        server = subprocess.Popen(
+            [sys.executable, "-m", "squall.cli", "demo", "--data", folder, "--port", str(PORT)],
+            env={**os.environ, "NO_BROWSER": "1"},
+        )  # fmt: skip
+        try:
+            for _ in range(400):
+                try:
+                    urllib.request.urlopen(BASE + "/").read()
+                    break
+                except urllib.error.URLError:
+                    time.sleep(0.1)
+            with sync_playwright() as play:
+                browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+                for name, address, (width, height) in SHOTS:
+                    page = browser.new_page(viewport={"width": width, "height": height})
+                    take(page, name, address)
+                    page.close()
+                browser.close()
+        finally:
+            server.terminate()
+            server.wait()
+
+
+if __name__ == "__main__":
+    main()
