@@ -168,7 +168,7 @@ def test_levers_are_computed(direct_kit, layout, light, parts) -> None:
     found = {
         lever.key: lever for lever in levers(direct_kit, CABLES, layout, light, NEED, parts.stock, "metric", [other])
     }
-    assert set(found) == {"hose", "panel-parallel", "panel-series", "pump-0", "cable", "shorter"}
+    assert set(found) == {"hose", "panel-parallel", "panel-series", "fewer", "controller", "pump-0", "cable", "shorter"}
     assert found["hose"].kit.hose.id == "hose-16"
     before = year_of(direct_kit, layout, CABLES, light)
     after = year_of(found["hose"].kit, layout, CABLES, light)
@@ -176,6 +176,7 @@ def test_levers_are_computed(direct_kit, layout, light, parts) -> None:
     assert found["hose"].change == pytest.approx(after.average_litres.min() / before.average_litres.min() - 1)
     assert found["hose"].price_change == pytest.approx(64 * (1.0 - 0.8))
     assert found["shorter"].pump_cable_m == 11.0
+    assert (found["fewer"].kit.panels, found["controller"].kit.controller.id) == (1, "warden-12")
     assert found["cable"].cabling.pump.key == "mm2:10"
 
 

@@ -139,9 +139,10 @@ def test_undo_and_redo(client) -> None:
 
 def test_a_lever_is_pulled_by_one_click_and_undone_by_one(client) -> None:
     page = soup(client.get("/jobs/1/power"))
-    levers = page.select(".lever")
+    levers, refused = page.select(".lever"), page.select(".refused-levers li")
     assert len(levers) >= 4
-    assert all("%" in lever.text or "no:" in lever.text for lever in levers)
+    assert all("% water" in lever.text for lever in levers)
+    assert all(":" in row.text for row in refused)
     before = page.select_one("#verdict").text
     pulled = client.change("/jobs/1/do/pull-lever", {"stage": "power", "item": "hose"})
     assert soup(pulled).select_one("#verdict").text != before
@@ -226,6 +227,14 @@ def test_sheet_for_paper(client) -> None:
     assert len(page.select(".points tbody tr")) == 5
     assert "650" in page.text
     assert page.select_one("svg")
+    assert "worn pump" in page.text
+
+
+def test_parts_say_what_is_guessed(client) -> None:
+    page = soup(client.get("/parts"))
+    assert len(page.select("#pumps tbody tr")) >= 14
+    assert "resistance_ohm" in page.select_one("#pumps tbody").text
+    assert "guessed, not stated by its maker" in words_of(client.get("/jobs/1/lift"))
 
 
 def test_wrong_light_is_said_beside_its_field(client) -> None:

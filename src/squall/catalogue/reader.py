@@ -35,6 +35,29 @@ def rows(text: str) -> list[Row]:
     return list(csv.DictReader(line for line in text.splitlines() if line.strip() and not line.startswith("#")))
 
 
+FILES = {
+    "pumps": "Pumps", "panels": "Panels", "batteries": "Batteries", "controllers": "Controllers",
+    "hoses": "Hoses and pipes", "fittings": "Fittings", "protectors": "Fuses and breakers",
+    "devices": "Switches, relays, connectors", "climates": "Climates",
+}  # fmt: skip
+
+
+def table(name: str) -> tuple[list[str], list[str], list[Row]]:
+    """One file of the catalogue as it lies: its comments, its columns, its rows.
+
+    Raises
+    ------
+    UnknownPart
+        For a file that is none.
+    """
+    if name not in FILES:
+        raise UnknownPart(f"The catalogue has no file {name!r}.")
+    text = _text(name)
+    comments = [line.lstrip("# ") for line in text.splitlines() if line.startswith("#")]
+    found = rows(text)
+    return comments, list(found[0]), found
+
+
 def _text(name: str) -> str:
     return (files("squall.catalogue") / "data" / f"{name}.csv").read_text("utf8")
 

@@ -117,10 +117,7 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
                 continue
             direct = Kit(pump, "panel", panel, series, parallel)
             yield direct, _volts_refusal(direct)
-            controllers = [c for c in stock.controllers if c.kind == "pump"]
-            yield _cheapest_that_fits(
-                [replace(direct, source="controller", controller=c) for c in controllers], _pump_controller_refusal
-            )
+            yield fitting_controller(direct, stock.controllers)
             bank = _bank(pump, stock.batteries, daily_ah)
             if bank is not None:
                 battery, count = bank
@@ -130,6 +127,12 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
                     for c in chargers
                 ]
                 yield _cheapest_that_fits(banked, _charge_refusal)
+
+
+def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tuple[Kit, str | None]:
+    """A kit joined directly, given the cheapest pump controller that fits; with the reason if none does."""
+    held = [replace(direct, source="controller", controller=c) for c in controllers if c.kind == "pump"]
+    return _cheapest_that_fits(held, _pump_controller_refusal)
 
 
 def _cheapest_that_fits(kits: list[Kit], refusal: Callable[[Kit], str | None]) -> tuple[Kit, str | None]:
@@ -267,8 +270,8 @@ def rank(
                 refused.append(_refused(bare, reason))
                 tried += 1
                 continue
-            for hose in reaching:
-                ranked = judge(replace(bare, hose=hose), layout, light, need_l, max_drop, standard)
+            for hose, table in reaching.items():
+                ranked = _judge(replace(bare, hose=hose), table, layout, light, need_l, max_drop, standard)
                 tried += 1
                 (refused if ranked.cabling is None else holds if ranked.holds else short).append(ranked)
     holds.sort(key=lambda r: (r.price, -r.worst_litres))
@@ -317,6 +320,18 @@ def judge(
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     if not lifts(kit.pump, table):
         return _refused(kit, cannot_lift(layout))
+    return _judge(kit, table, layout, light, need_l, max_drop, standard)
+
+
+def _judge(
+    kit: Kit,
+    table: LoadTable,
+    layout: Layout,
+    light: Light,
+    need_l: tuple[float, ...],
+    max_drop: float,
+    standard: Standard,
+) -> Ranked:
     try:
         cabling = choose_cabling(kit, layout, table, max_drop, standard)
     except OutOfRange as error:

@@ -237,6 +237,7 @@ class CableChoice:
     limited_by: Literal["drop", "ampacity"]
 
 
+@lru_cache(maxsize=8192)
 def choose(
     system_v: float,
     current_a: float,

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from squall.core.choose import Stock, cold_refusal, season_refusal
+from squall.core.choose import Stock, cold_refusal, fitting_controller, season_refusal
 from squall.core.conductors import Conductor, Standard, sizes
 from squall.core.errors import SquallError
 from squall.core.kits import Cabling, Kit, Layout, kit_price, with_hose, with_panels
@@ -12,7 +12,7 @@ from squall.core.parts import Hose
 from squall.core.season import year_of
 from squall.core.sun import Light
 
-LeverKind = Literal["hose", "panel", "pump", "cable", "shorter"]
+LeverKind = Literal["hose", "panel", "fewer", "controller", "pump", "cable", "shorter"]
 SHORTER_SHARE = 0.5
 
 
@@ -25,7 +25,7 @@ class Lever:
     key : str
         Unique among the levers of a job.
     kind : str
-        ``hose``, ``panel``, ``pump``, ``cable`` or ``shorter``.
+        ``hose``, ``panel``, ``fewer``, ``controller``, ``pump``, ``cable`` or ``shorter``.
     label : str
         What it is, in plain words.
     kit, cabling : Kit, Cabling
@@ -89,7 +89,8 @@ def levers(
     Returns
     -------
     tuple[Lever, ...]
-        Next hose up, one more panel, other pump, thicker cable, panel nearer.
+        Next hose up, one more panel, one fewer, a pump controller, other pump, thicker cable,
+        panel nearer.
     """
     before = year_of(kit, layout, cabling, light, start=False)
     month = before.worst_month(need_l)
@@ -142,6 +143,15 @@ def _changes(
         extra = more.panels - kit.panels
         label = f"{extra} more panel{'s' if extra > 1 else ''} ({words})"
         changes.append((f"panel-{direction}", "panel", label, more, cabling, layout))
+    fewer = one_panel_fewer(kit)
+    if fewer is not None:
+        gone = kit.panels - fewer.panels
+        changes.append(("fewer", "fewer", f"{gone} panel{'s' if gone > 1 else ''} fewer", fewer, cabling, layout))
+    held = with_controller(kit, stock)
+    if held is not None and held.controller is not None:
+        array = cabling.array or cabling.pump
+        label = f"controller {held.controller.title}"
+        changes.append(("controller", "controller", label, held, replace(cabling, array=array), layout))
     for number, other in enumerate(other_pumps):
         changes.append((f"pump-{number}", "pump", f"pump {other.pump.title}", other, cabling, layout))
     thicker = next_size(cabling.pump, standard)
@@ -153,6 +163,21 @@ def _changes(
         nearer = replace(layout, pump_cable_m=metres)
         changes.append(("shorter", "shorter", f"pump cable cut to {metres:g} m", kit, cabling, nearer))
     return changes
+
+
+def one_panel_fewer(kit: Kit) -> Kit | None:
+    """The same kit with one string fewer, or one panel fewer in its only string."""
+    if kit.in_parallel > 1:
+        return with_panels(kit, -1, "parallel")
+    return with_panels(kit, -1, "series") if kit.in_series > 1 else None
+
+
+def with_controller(kit: Kit, stock: Stock) -> Kit | None:
+    """A kit joined directly, given the cheapest pump controller that fits it."""
+    if kit.source != "panel":
+        return None
+    held, why_not = fitting_controller(kit, stock.controllers)
+    return held if why_not is None else None
 
 
 def next_hose(kit: Kit, layout: Layout, stock: Stock) -> Hose | None:
