@@ -6,11 +6,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from squall.core.drive import Battery, PvArray, PvController, Supply, solve
-from squall.core.errors import BadCurve, OutOfRange
+from squall.core.errors import BadCurve, OutOfRange, Unsolvable
 from squall.core.kernel import array_into_volts, load_table, marked_points, on_array, on_power, on_volts
 from squall.core.modules import Module, array_point, diode_at
 from squall.core.motors import Motor, state_at_speed, volts_to_reach
 from squall.core.pipes import Line, Pipe
+from squall.core.roots import root
 from squall.core.water import water_at
 
 LM = 1.0 / 60_000.0
@@ -200,3 +201,17 @@ def test_a_years_marked_points_agree_with_pvlib() -> None:
     for n, point in enumerate(array_point(diode, 1, 1)):
         assert (volts[n] * amps[n], open_v[n]) == pytest.approx((point.pmp_w, point.voc_v), rel=1e-7)
         assert volts[n] == pytest.approx(point.vmp_v, rel=1e-4)
+
+
+@pytest.mark.parametrize("cable", [20.0, 2000.0, 1e6])
+def test_a_hopeless_cable_stalls_or_starves_the_motor(centrifugal: Motor, cable: float) -> None:
+    for source in (PvArray(MODULE, 1, 1, 900.0, 40.0), Battery(12.5, 0.01), Supply(12.0, 5.0)):
+        result = solve(source, cable, centrifugal, bare_line(4.0))
+        assert not result.flows
+        assert result.motor_v < 12.0
+
+
+def test_a_function_without_a_root_is_a_named_error() -> None:
+    with pytest.raises(Unsolvable, match="far off"):
+        root(lambda x: x * x + 1.0, -1.0, 1.0)
+    assert root(lambda x: x - 0.25, 0.0, 1.0) == pytest.approx(0.25)

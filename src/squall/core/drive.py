@@ -6,6 +6,7 @@ head and flow set the current, which sets the source's volts. :func:`solve` clos
 
 from dataclasses import dataclass
 from functools import cached_property
+from math import exp
 
 import numpy as np
 
@@ -101,8 +102,16 @@ class PvArray:
         return float(module_current(np.array([volts_v / self.in_series]), self.diode)[0]) * self.in_parallel
 
     def surplus_a(self, volts_v: float, current_a: float) -> float:
-        """How much the source could give beyond this load: positive, it gives more."""
-        return self.current_a(volts_v) - current_a
+        """How much the source could give beyond this load: positive, it gives more.
+
+        The diode's equation at the load's own volts and amps, for one module: nil on the curve,
+        positive inside it, and finite however far outside.
+        """
+        d = self.diode
+        amps = current_a / self.in_parallel
+        junction = volts_v / self.in_series + amps * float(d.series_ohm[0])
+        grown = float(d.saturation_current_a[0]) * (exp(min(junction / float(d.ideality_v[0]), 200.0)) - 1.0)
+        return float(d.light_current_a[0]) - grown - junction / float(d.shunt_ohm[0]) - amps
 
 
 @dataclass(frozen=True)

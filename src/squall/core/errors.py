@@ -7,6 +7,7 @@
     ├── BadQuantity             typed text that is not the quantity wanted
     ├── BadCurve                a pump curve that no pump can have
     ├── BadNameplate            panel figures that no panel can have
+    ├── Unsolvable              no working point between the bounds in which it must lie
     ├── UnknownPart             a part that the catalogue does not hold
     ├── NotFound                a job, option or reading that is not there
     ├── StaleEdit               an edit of a field that someone else has changed since
@@ -52,6 +53,10 @@ class BadCurve(SquallError):
 
 class BadNameplate(SquallError):
     """Panel figures that contradict one another."""
+
+
+class Unsolvable(SquallError):
+    """No working point lies between the bounds in which it must lie: the figures contradict one another."""
 
 
 class UnknownPart(SquallError):

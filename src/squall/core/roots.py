@@ -2,6 +2,8 @@
 
 from collections.abc import Callable
 
+from squall.core.errors import Unsolvable
+
 
 def root(function: Callable[[float], float], low: float, high: float) -> float:
     """The place between two bounds of opposite sign at which a function is nil.
@@ -17,7 +19,15 @@ def root(function: Callable[[float], float], low: float, high: float) -> float:
     -------
     float
         By Brent's method, to about 1e-12 relative.
+
+    Raises
+    ------
+    Unsolvable
+        If the signs do not differ, or the function is not a number somewhere.
     """
     from scipy.optimize import brentq
 
-    return float(brentq(function, low, high, xtol=1e-15, rtol=1e-12))
+    try:
+        return float(brentq(function, low, high, xtol=1e-15, rtol=1e-12))
+    except (ValueError, RuntimeError) as error:
+        raise Unsolvable("No working point was found for these figures; one of them must be far off.") from error
