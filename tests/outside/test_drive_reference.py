@@ -5,6 +5,7 @@ speed in small steps and reads SciPy's PCHIP, fluids' friction factor and pvlib'
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import fluids
 import numpy as np
@@ -85,16 +86,21 @@ def at_speed(motor: dict, w: float, lift: float, pipes: list[dict[str, float]]) 
     return float(per_speed(head)) * w, float(amps(head))
 
 
-def array_amps(volts: float, series: int, parallel: int, light: float, cell: float) -> float:
-    """pvlib's current of the array, its parameters fitted by pvlib."""
+@lru_cache(maxsize=32)
+def array_params(light: float, cell: float) -> tuple[float, ...]:
+    """pvlib's five parameters, fitted and scaled by pvlib."""
     alpha = MODULE["isc_a"] * MODULE["isc_percent_per_k"] / 100
     beta = MODULE["voc_v"] * MODULE["voc_percent_per_k"] / 100
     nameplate = (MODULE["vmp_v"], MODULE["imp_a"], MODULE["voc_v"], MODULE["isc_a"])
     fit, _ = pvlib.ivtools.sdm.fit_desoto(*nameplate, alpha, beta, MODULE["cells"], root_kwargs={"method": "lm"})
-    params = pvlib.pvsystem.calcparams_desoto(
+    return pvlib.pvsystem.calcparams_desoto(
         light, cell, alpha, fit["a_ref"], fit["I_L_ref"], fit["I_o_ref"], fit["R_sh_ref"], fit["R_s"]
     )
-    return parallel * float(pvlib.pvsystem.i_from_v(volts / series, *params, method="newton"))
+
+
+def array_amps(volts: float, series: int, parallel: int, light: float, cell: float) -> float:
+    """pvlib's current of the array."""
+    return parallel * float(pvlib.pvsystem.i_from_v(volts / series, *array_params(light, cell), method="newton"))
 
 
 def walk(motor: dict, surplus, lift: float, pipes: list[dict[str, float]], cable: float) -> Answer:

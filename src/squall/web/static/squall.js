@@ -52,7 +52,7 @@ function frame(legend) {
   return {
     animation: false, textStyle: { fontFamily: "Atkinson Hyperlegible Next" },
     grid: { left: 58, right: 58, top: 34, bottom: 48 }, legend: { data: legend, top: 2, textStyle: { color: ink("--ink") } },
-    tooltip: { trigger: "axis", renderMode: "richText" }, aria: { enabled: true },
+    tooltip: { trigger: "axis", renderMode: "richText" },
   };
 }
 

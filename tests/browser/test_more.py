@@ -1,0 +1,168 @@
+"""Without scripts, without a network, on paper, by keys, and with long names."""
+
+import re
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+STAGES = ["survey", "need", "lift", "power", "kits", "wire", "prove"]
+
+
+@pytest.fixture
+def plain(browser: Browser, address: str) -> Iterator[Page]:
+    """A browser that runs no scripts."""
+    context = browser.new_context(java_script_enabled=False, base_url=address, viewport={"width": 1280, "height": 800})
+    yield context.new_page()
+    context.close()
+
+
+def test_the_walk_without_scripts(plain: Page) -> None:
+    plain.goto("/jobs/1/survey")
+    plain.locator("#f-lift").fill("8 m")
+    plain.locator("#f-lift").press("Enter")
+    expect(plain.locator("#f-lift")).to_have_value("8 m")
+    plain.locator("#f-lift").fill("3 gpm")
+    plain.locator("#f-lift").press("Enter")
+    expect(plain.locator("#f-lift-problem")).to_contain_text("that is a flow")
+    plain.goto("/jobs/1/prove")
+    plain.locator("#m-open-volts").fill("20.1")
+    plain.get_by_role("button", name="Judge and keep").click()
+    expect(plain.locator(".visit")).to_have_count(2)
+    plain.get_by_role("button", name="Undo").click()
+    expect(plain.locator(".visit")).to_have_count(1)
+
+
+def test_nothing_is_asked_of_any_other_machine(laptop: Page) -> None:
+    asked: list[str] = []
+    laptop.on("request", lambda request: asked.append(request.url))
+    for stage in STAGES:
+        laptop.goto(f"/jobs/1/{stage}")
+        laptop.wait_for_timeout(300)
+    own = laptop.url.split("/jobs")[0]
+    assert len(asked) > 20
+    assert all(url.startswith((own, "data:")) for url in asked)
+
+
+def test_charts_follow_an_edit(laptop: Page) -> None:
+    laptop.goto("/jobs/1/lift")
+    chart = laptop.locator("#chart-curves")
+    expect(chart.locator("svg")).to_be_visible()
+    before = chart.get_attribute("data-chart")
+    drawn = chart.inner_html()
+    laptop.locator(".lever").first.click()
+    expect(chart).not_to_have_attribute("data-chart", before or "")
+    expect(chart.locator("svg")).to_be_visible()
+    laptop.wait_for_timeout(200)
+    assert chart.inner_html() != drawn
+
+
+def test_units_and_theme_are_kept(laptop: Page) -> None:
+    laptop.goto("/jobs/1/power")
+    laptop.get_by_role("button", name="ft, gal").click()
+    expect(laptop.locator("#verdict")).to_contain_text("gal")
+    assert laptop.url.endswith("/jobs/1/power")
+    laptop.get_by_role("button", name="sun", exact=True).click()
+    laptop.goto("/")
+    expect(laptop.locator("html")).to_have_attribute("data-theme", "sun")
+    expect(laptop.locator(".job-verdict").first).to_contain_text("gal")
+
+
+def test_u_undoes(laptop: Page) -> None:
+    laptop.goto("/jobs/1/power")
+    before = laptop.locator("#verdict").inner_text()
+    laptop.locator(".lever").first.click()
+    expect(laptop.locator("#verdict")).not_to_have_text(before)
+    laptop.locator("h1").click()
+    laptop.keyboard.press("u")
+    expect(laptop.locator("#verdict")).to_have_text(before)
+
+
+def test_a_month_can_be_looked_at(laptop: Page) -> None:
+    laptop.goto("/jobs/1/power")
+    laptop.locator(".month-pick").get_by_text("Dec").click()
+    expect(laptop.locator(".month-pick a[aria-current]")).to_have_text("Dec")
+    expect(laptop.locator("#chart-day")).to_have_attribute("aria-label", re.compile("December"))
+
+
+def test_drawing_can_be_taken_away(laptop: Page, tmp_path) -> None:
+    laptop.goto("/jobs/1/lift")
+    with laptop.expect_download() as download:
+        laptop.get_by_role("link", name="Drawing").click()
+    file = tmp_path / "drawing.svg"
+    download.value.save_as(file)
+    laptop.goto(file.as_uri())
+    assert laptop.evaluate("document.documentElement.tagName") == "svg"
+
+
+def test_the_sheet_fits_on_paper(laptop: Page) -> None:
+    laptop.goto("/jobs/1/sheet/test")
+    pdf = laptop.pdf(format="A4")
+    assert pdf.startswith(b"%PDF")
+    assert len(re.findall(rb"/Type\s*/Page\b", pdf)) <= 2
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_no_page_scrolls_sideways_on_a_phone(phone: Page, stage: str) -> None:
+    phone.goto("/jobs/1/survey")
+    name = phone.locator("#f-name")
+    name.fill("Antelope-brush hillside reservoir with an unusually long name for anyone's trough")
+    name.press("Tab")
+    expect(phone.locator("h1")).to_contain_text("unusually long")
+    phone.goto(f"/jobs/1/{stage}")
+    if stage == "kits":
+        expect(phone.locator(".kits tbody tr").first).to_be_visible(timeout=60_000)
+    assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_what_a_thumb_must_hit_is_large_enough(phone: Page, stage: str) -> None:
+    """WCAG 2.2, success criterion 2.5.8: 24 CSS px; buttons and fields of the field view are held to 32."""
+    phone.goto(f"/jobs/1/{stage}")
+    small = phone.evaluate(
+        """() => [...document.querySelectorAll('main button, main input:not([type=hidden]), main select')]
+            .filter(e => e.offsetParent && e.getBoundingClientRect().height < 32)
+            .map(e => e.outerHTML.slice(0, 80))"""
+    )
+    assert small == []
+
+
+def test_two_phones_merge_on_different_fields(phone: Page) -> None:
+    phone.goto("/jobs/1/survey")
+    other = phone.context.new_page()
+    other.goto(phone.url)
+    for page, field, text in ((phone, "#f-lift", "8 m"), (other, "#f-rim", "0.9 m")):
+        page.locator(field).fill(text)
+        page.locator(field).press("Tab")
+    expect(other.locator("#f-lift")).to_have_value("8 m")
+    expect(other.locator("#f-rim")).to_have_value("0.9 m")
+    expect(other.locator(".conflict")).to_have_count(0)
+    other.close()
+
+
+def test_a_piece_and_a_device_come_and_go(laptop: Page) -> None:
+    laptop.goto("/jobs/1/survey")
+    laptop.get_by_role("button", name="Add a piece").click()
+    expect(laptop.locator("fieldset.piece")).to_have_count(3)
+    laptop.get_by_role("button", name="Take this piece out").last.click()
+    expect(laptop.locator("fieldset.piece")).to_have_count(2)
+    laptop.goto("/jobs/1/wire")
+    laptop.locator("#add-device").select_option("radio-10")
+    laptop.get_by_role("button", name="Put in", exact=True).click()
+    expect(laptop.locator(".devices li")).to_have_count(2)
+    laptop.get_by_role("button", name="Take out radio switch 10 A").click()
+    expect(laptop.locator(".devices li")).to_have_count(1)
+
+
+def test_a_new_job_goes_from_name_to_kit(laptop: Page) -> None:
+    laptop.goto("/")
+    laptop.locator("#new-name").fill("Sheep dip at Far Gate")
+    laptop.get_by_role("button", name="Draw it").click()
+    expect(laptop.locator("h1")).to_have_text("Sheep dip at Far Gate")
+    expect(laptop.locator("#verdict")).to_contain_text("No kit is chosen yet")
+    for stage in ("Lift", "Power", "Wire", "Prove"):
+        laptop.locator(".tape").get_by_text(stage).click()
+        expect(laptop.locator("#panel")).to_contain_text("No kit is chosen yet")
+    laptop.locator(".tape").get_by_text("Kits").click()
+    laptop.locator(".kits tbody tr").first.get_by_role("button", name="Take").click(timeout=60_000)
+    expect(laptop.locator(".stamp")).to_contain_text("holds")

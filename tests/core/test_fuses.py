@@ -1,0 +1,73 @@
+"""Fuse and breaker of many loops, by hand."""
+
+import pytest
+
+from squall.core.errors import OutOfRange
+from squall.core.protection import CONTINUOUS_FACTOR, LoopPart, protect, ratings, stall_current
+
+
+@pytest.mark.parametrize(
+    ("continuous", "ampacity", "devices", "maker", "kind", "rating", "weakest"),
+    [
+        (0.4, 10.0, [], None, "fuse", 1.0, "cable"),
+        (0.8, 10.0, [], None, "fuse", 1.0, "cable"),
+        (0.81, 10.0, [], None, "fuse", 2.0, "cable"),
+        (4.0, 24.0, [], 5.0, "fuse", 5.0, "pump maker's limit"),
+        (4.1, 24.0, [], 5.0, "fuse", None, "pump maker's limit"),
+        (6.0, 7.0, [], None, "fuse", None, "cable"),
+        (5.0, 41.0, [("timer", 16.0), ("float switch", 10.0)], 15.0, "fuse", 7.5, "float switch"),
+        (5.0, 41.0, [("timer", 16.0), ("float switch", 10.0)], 15.0, "breaker", 10.0, "float switch"),
+        (7.0, 41.0, [("float switch", 10.0)], None, "breaker", 10.0, "float switch"),
+        (8.1, 41.0, [("float switch", 10.0)], None, "breaker", None, "float switch"),
+        (70.0, 200.0, [], None, "fuse", 100.0, "cable"),
+        (0.0, 10.0, [], None, "fuse", 1.0, "cable"),
+    ],
+)
+def test_rating_is_the_smallest_that_all_allow(continuous, ampacity, devices, maker, kind, rating, weakest) -> None:
+    parts = tuple(LoopPart(name, amps) for name, amps in devices)
+    found = protect(continuous, ampacity, parts, 100.0, kind, maker)
+    assert found.rating_a == rating
+    assert found.weakest == weakest
+    if rating is not None:
+        assert rating in ratings(kind)
+        assert CONTINUOUS_FACTOR * continuous <= rating <= found.most_a
+        assert found.reasons
+    else:
+        assert found.problems
+        assert found.fixes or "split the load" in found.problems[0]
+        assert not found.stall_blows
+
+
+@pytest.mark.parametrize(("stall", "blows"), [(9.0, False), (10.0, False), (10.2, True), (30.0, True)])
+def test_a_fuse_needs_a_third_more_than_its_rating(stall: float, blows: bool) -> None:
+    """ISO 8820-3, 1.35 times the rating opens within half an hour (from memory): 7.5 A x 1.35 = 10.1 A."""
+    found = protect(5.0, 24.0, (), stall, "fuse")
+    assert found.rating_a == 7.5
+    assert found.stall_blows is blows
+    assert bool(found.problems) is not blows
+
+
+def test_each_part_that_is_too_weak_is_named_with_its_fix() -> None:
+    found = protect(20.0, 15.0, (LoopPart("radio switch", 10.0), LoopPart("relay", 40.0)), 100.0, "fuse", 15.0)
+    words = " ".join(found.problems)
+    assert "radio switch" in words
+    assert "cable" in words
+    assert "maker" in words
+    assert "relay stands" not in words
+    assert any("thicker cable" in fix for fix in found.fixes)
+    assert any("another pump" in fix for fix in found.fixes)
+
+
+def test_beyond_the_table() -> None:
+    assert "split the load" in protect(90.0, 300.0, (), 500.0, "fuse").problems[0]
+
+
+def test_impossible_loops() -> None:
+    with pytest.raises(OutOfRange):
+        protect(-1.0, 10.0, (), 5.0, "fuse")
+    with pytest.raises(OutOfRange):
+        protect(1.0, 0.0, (), 5.0, "fuse")
+
+
+def test_stall_current_is_ohms_law() -> None:
+    assert stall_current(12.5, 0.2, 0.42) == pytest.approx(12.5 / 0.62)
