@@ -68,7 +68,9 @@ def test_the_walk(request: pytest.FixtureRequest, screen: str) -> None:
     # wire
     page.locator(".tape").get_by_text("Wire").click()
     expect(page.locator("#part-fuse")).to_contain_text("A stalled pump draws")
-    page.locator("#size-pump").select_option(label="0.5 mm²")
+    size = page.locator("#part-cable-pump input[list]")
+    size.fill("20 awg")
+    size.press("Tab")
     expect(page.locator("#part-cable-pump")).to_contain_text("thicker size")
     page.locator("#undo").click()
 

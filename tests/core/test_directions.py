@@ -155,3 +155,14 @@ def test_every_kind_of_pump_at_rated_volts(parts, layout, pump: str) -> None:
     assert result.flows
     flow = result.flow_m3_s or result.flow_at_least_m3_s
     assert 0 < flow <= max(q for q, _, _ in kit.pump.motor.points) * 1.001
+
+
+def test_panels_are_joined_in_words(parts) -> None:
+    kit = kit_of(parts, "panel")
+    words = {(s, p): replace(kit, in_series=s, in_parallel=p).joining for s in (1, 2) for p in (1, 2)}
+    assert words == {
+        (1, 1): "one panel",
+        (1, 2): "2 in parallel",
+        (2, 1): "2 in series",
+        (2, 2): "2 strings of 2 in series",
+    }

@@ -146,6 +146,36 @@ def test_thin_cable_is_named(kitted, parts) -> None:
     assert not run.within_ampacity
 
 
+@pytest.mark.parametrize(
+    ("typed", "key"),
+    [
+        ("12 awg", "awg:12"),
+        ("AWG 2/0", "awg:2/0"),
+        ("4 mm2", "mm2:4"),
+        ("2,5 mm²", "mm2:2.5"),
+        ("10", "mm2:10"),
+        ("mm2:1.5", "mm2:1.5"),
+    ],
+)
+def test_cable_sizes_as_people_type_them(kitted, parts, typed: str, key: str) -> None:
+    assert edit(kitted, "options.o1.pump_cable", typed, parts).option.pump_cable == key
+
+
+@pytest.mark.parametrize("typed", ["3.3 mm2", "57 awg", "thick", "", "12 m"])
+def test_cable_sizes_that_are_none(kitted, parts, typed: str) -> None:
+    with pytest.raises(OutOfRange, match="one of"):
+        edit(kitted, "options.o1.pump_cable", typed, parts)
+
+
+def test_price_is_asked_part_by_part(kitted) -> None:
+    chosen = assess(kitted).chosen
+    figure = figures.price_figure("price", chosen.kit, chosen.layout, chosen.cabling)
+    assert figure.value == pytest.approx(sum(line.value for line in figure.inputs))
+    month = figures.month_figure(chosen, 3, 1, 5.0)
+    assert month.value * 1000 == pytest.approx(chosen.season.average_litres[3])
+    assert month.label == "Average April day"
+
+
 def test_verdicts_by_grade(job, kitted, parts) -> None:
     assert verdict_of(assess(job)).grade == "open"
     thirsty = edit(kitted, "litres", "40 m3", parts)

@@ -18,6 +18,12 @@ CONTRACT = {
     "energy": {"power_w", "minutes", "energy_wh", "charge_ah", "battery_share"},
     "wire": {"resistance_ohm", "drop_v", "drop_fraction"},
     "choose-wire": {"size", "area_mm2", "drop_fraction", "ampacity_a", "limited_by"},
+    "water-level-from-drop": {"depth_m", "uncertainty_m"},
+    "combine-levels": {"depth_m", "uncertainty_m", "consistent"},
+    "suction-limit": {"max_suction_lift_m"},
+    "string-window": {"voc_cold_v", "vmp_hot_v", "verdict", "reasons"},
+    "start-irradiance": {"irradiance_w_per_m2"},
+    "autonomy": {"hours"},
     "protect": {"rating_a", "weakest", "stall_current_a", "stall_blows", "problems", "fixes"},
 }
 

@@ -38,7 +38,7 @@ def test_lift(client, goats, units: str) -> None:
     head = chosen.layout.line(chosen.kit.hose).head_m(chosen.rated.flow_m3_s)
     assert figure(html, "total-head") == squeeze(text(head, "head", units))
     assert figure(html, "lift-part") == squeeze(text(9.4, "head", units))
-    rows = [squeeze(row.select("td")[1].text) for row in html.select("table.plain")[0].select("tbody tr")]
+    rows = [squeeze(row.select("td")[1].text) for row in html.select("#panel table.plain")[0].select("tbody tr")]
     lost = [x for loss in chosen.piece_losses for x in (loss.friction_m, loss.fittings_m)]
     assert rows == [squeeze(text(x, "head", units)) for x in sorted(lost, reverse=True)]
 

@@ -1,6 +1,7 @@
 """Cables: resistance, drop, ampacity, and the size that satisfies both."""
 
 import csv
+import re
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
@@ -151,6 +152,44 @@ def conductor(key: str) -> Conductor:
         if size.key == key:
             return size
     raise OutOfRange("cable size", key, "one of " + ", ".join(size.label for size in _tables()[0]))
+
+
+def find_conductor(typed: str, standard: Standard) -> Conductor:
+    """The conductor that a person means: ``4``, ``4 mm2``, ``12 awg``, ``AWG 2/0``, ``mm2:4``.
+
+    Parameters
+    ----------
+    typed : str
+        As typed; a comma is a decimal comma.
+    standard : str
+        In which a bare number is read.
+
+    Returns
+    -------
+    Conductor
+        The size.
+
+    Raises
+    ------
+    OutOfRange
+        If there is no such size; the message lists those there are.
+    """
+    text = typed.strip().lower().replace("mm²", "mm2").replace(",", ".")
+    number = re.sub(r"awg|mm2|:|\s", "", text)
+    if "awg" in text:
+        standard = "awg"
+    elif "mm2" in text:
+        standard = "metric"
+    for size in sizes(standard):
+        if size.size == number or (standard == "metric" and _same_number(size.size, number)):
+            return size
+    raise OutOfRange(
+        "cable size", repr(typed.strip()[:20]), "one of " + ", ".join(size.label for size in sizes(standard))
+    )
+
+
+def _same_number(size: str, typed: str) -> bool:
+    return re.fullmatch(r"\d+(\.\d*)?", typed) is not None and float(size) == float(typed)
 
 
 def metric_conductor(area_mm2: float) -> Conductor:

@@ -4,7 +4,7 @@ The source's volts less the cable's drop are the motor's; the motor's speed sets
 head and flow set the current, which sets the source's volts. :func:`solve` closes that loop.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from math import exp
 
@@ -323,3 +323,44 @@ def _why_not(motor: Motor, line: Line, state: MotorState) -> str | None:
             "nothing is promised beyond it. Throttle the outlet or measure a point at more flow."
         )
     return "The line works below the first point that was measured; nothing is promised there."
+
+
+FULL_LIGHT_W_M2 = 1500.0
+
+
+def start_irradiance(
+    source: PvArray | PvController, cable_ohm: float, motor: Motor, line: Line
+) -> tuple[float | None, str]:
+    """Least light at which water arrives.
+
+    Parameters
+    ----------
+    source : PvArray or PvController
+        Its own light is not counted; its cell temperature is.
+    cable_ohm, motor, line
+        As :func:`solve`.
+
+    Returns
+    -------
+    tuple
+        Light to within 0.01, or None; and why there is none even in 1500 W/m2. [W/m2]
+
+    Notes
+    -----
+    More light never stops the water while the array is within its controller's window, so the
+    light is found by halving.
+    """
+
+    def at(light: float) -> DriveResult:
+        if isinstance(source, PvArray):
+            return solve(replace(source, irradiance_w_m2=light), cable_ohm, motor, line)
+        return solve(replace(source, array=replace(source.array, irradiance_w_m2=light)), cable_ohm, motor, line)
+
+    full = at(FULL_LIGHT_W_M2)
+    if not full.flows:
+        return None, full.why_not or "No water comes in any light."
+    low, high = 0.0, FULL_LIGHT_W_M2
+    while high - low > 0.01:
+        middle = 0.5 * (low + high)
+        low, high = (low, middle) if at(middle).flows else (middle, high)
+    return high, ""

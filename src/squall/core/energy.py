@@ -52,3 +52,23 @@ def energy_use(
     energy = power * minutes / 60.0
     charge = energy / (battery_v or voltage_v)
     return EnergyUse(power, minutes, energy, charge, charge / battery_ah if battery_ah else None)
+
+
+def autonomy_hours(battery_ah: float, usable_fraction: float, efficiency: float, load_a: float) -> float:
+    """Hours that a full battery carries a load.
+
+    Parameters
+    ----------
+    battery_ah : float
+        Rated charge. [Ah]
+    usable_fraction, efficiency : float
+        Above 0 to 1. [-]
+    load_a : float
+        Above 0. [A]
+
+    Returns
+    -------
+    float
+        Ah x usable x efficiency / A. [h]
+    """
+    return battery_ah * usable_fraction * efficiency / load_a

@@ -68,6 +68,17 @@ class Kit:
         return self.in_series * self.in_parallel
 
     @property
+    def joining(self) -> str:
+        """How the panels are joined, in plain words."""
+        if self.panels == 1:
+            return "one panel"
+        if self.in_parallel == 1:
+            return f"{self.in_series} in series"
+        if self.in_series == 1:
+            return f"{self.in_parallel} in parallel"
+        return f"{self.in_parallel} strings of {self.in_series} in series"
+
+    @property
     def array_w(self) -> float:
         """Nameplate watts of the array. [W]"""
         return self.panels * self.panel.module.watts

@@ -138,7 +138,7 @@ def _changes(
     if bigger is not None:
         changes.append(("hose", "hose", f"{bigger.nominal} hose", with_hose(kit, bigger), cabling, layout))
     direction: Literal["series", "parallel"]
-    for direction, words in (("parallel", "side by side"), ("series", "end to end")):
+    for direction, words in (("parallel", "in parallel"), ("series", "in series")):
         more = with_panels(kit, 1, direction)
         extra = more.panels - kit.panels
         label = f"{extra} more panel{'s' if extra > 1 else ''} ({words})"

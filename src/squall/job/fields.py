@@ -12,12 +12,12 @@ from pydantic import ValidationError
 
 from squall.catalogue import Catalogue
 from squall.core.climate import MONTHS
-from squall.core.conductors import sizes
+from squall.core.conductors import Standard, find_conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange
 from squall.job.document import Job, Typed
 from squall.units import KINDS, System, parse, text
 
-How = Literal["quantity", "choice", "words", "yes-no", "count"]
+How = Literal["quantity", "choice", "words", "yes-no", "count", "cable"]
 
 
 @dataclass(frozen=True)
@@ -29,7 +29,7 @@ class FieldSpec:
     label : str
         Plain words.
     how : str
-        ``quantity``, ``choice``, ``words``, ``yes-no`` or ``count``.
+        ``quantity``, ``choice``, ``words``, ``yes-no``, ``count`` or ``cable``.
     kind : str
         Of a quantity: key of :data:`squall.units.KINDS`.
     low, high : float
@@ -141,8 +141,7 @@ def spec(path: str, catalogue: Catalogue) -> FieldSpec:
     if len(parts) == 3 and parts[0] == "herd" and parts[2] in _HERD:
         return _HERD[parts[2]]
     if len(parts) == 3 and parts[0] == "options" and parts[2] in ("pump_cable", "array_cable"):
-        labels = {size.key: size.label for standard in ("metric", "awg") for size in sizes(standard)}  # type: ignore[arg-type]
-        return FieldSpec("Cable size", "choice", choices=labels)
+        return FieldSpec("Cable size", "cable", hint="such as 4 mm2 or 12 awg")
     raise NotFound(f"A job has no field {path!r}.")
 
 
@@ -197,7 +196,7 @@ def as_typed(value: Any) -> str:
     return str(value)
 
 
-def read(typed: str, field: FieldSpec, system: System) -> Any:
+def read(typed: str, field: FieldSpec, system: System, standard: Standard = "metric") -> Any:
     """Read text as the plain data of a field.
 
     Parameters
@@ -208,6 +207,8 @@ def read(typed: str, field: FieldSpec, system: System) -> Any:
         How the field is typed.
     system : str
         Units of a bare number.
+    standard : str
+        Of a bare cable size.
 
     Returns
     -------
@@ -237,6 +238,8 @@ def read(typed: str, field: FieldSpec, system: System) -> Any:
         return body in ("yes", "on", "true", "1")
     if field.how == "count":
         return _count(body, field)
+    if field.how == "cable":
+        return find_conductor(body, standard).key
     value = parse(body, field.kind, system)
     if not field.low <= value <= field.high:
         span = f"{text(field.low, field.kind, system)} to {text(field.high, field.kind, system)}"
@@ -312,7 +315,7 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
     NotFound, BadQuantity, OutOfRange
         A sentence; nothing was changed.
     """
-    job = with_value(job, path, read(typed, spec(path, catalogue), system))
+    job = with_value(job, path, read(typed, spec(path, catalogue), system, job.wire_standard))
     parts = path.split(".")
     if len(parts) == 3 and parts[0] == "run":
         stem = f"run.{parts[1]}"

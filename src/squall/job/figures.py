@@ -1,7 +1,7 @@
 """The derived figures of a job, each with what it was computed from, how, and on whose word."""
 
 from squall.core.explain import Figure, Input
-from squall.core.kits import CONDUCTOR_C
+from squall.core.kits import CONDUCTOR_C, Cabling, Kit, Layout, kit_price, price_lines
 from squall.core.season import month_name, reserve_days
 from squall.core.sun import AVERAGE, CLEAR
 from squall.job.assess import Assessment, CableRun, KitAssessment, Wiring
@@ -188,3 +188,26 @@ def protection_figures(wiring: Wiring) -> list[Figure]:
                "source volts / (source + cable + winding), and no more than the panels' short-circuit amps",
                "Ohm's law"),
     ]  # fmt: skip
+
+
+def price_figure(key: str, kit: Kit, layout: Layout, cabling: Cabling) -> Figure:
+    """Price of a kit, part by part."""
+    lines = price_lines(kit, layout, cabling)
+    return Figure(
+        key, "Price", kit_price(kit, layout, cabling), "money",
+        tuple(Input(name, price, "money") for name, price in lines), "sum of the parts",
+        "the catalogue's prices; cable and sundries: a guess of the demo catalogue",
+    )  # fmt: skip
+
+
+def month_figure(chosen: KitAssessment, month: int, kind: int, light_kwh_m2: float) -> Figure:
+    """Litres of one month's clear or average day."""
+    day = "Clear" if kind == CLEAR else "Average"
+    litres = float(chosen.season.litres[kind, month]) / 1000.0
+    return Figure(
+        f"{day.lower()}-{month}", f"{day} {month_name(month)} day", litres, "litres",
+        (Input("light on the panels (kWh/m²)", light_kwh_m2, "number"),
+         Input("array", chosen.kit.array_w, "watts"),
+         Input("most flow that day", float(chosen.season.flow_m3_s[kind, month].max()), "flow")),
+        "flow at every half hour's light, summed over the day", f"{DRIVE}. {SUN}",
+    )  # fmt: skip

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from squall.core.errors import NotFound, SquallError
-from squall.sums import hydraulics, power, wiring
+from squall.sums import arrays, hydraulics, levels, power, wiring
 
 
 @dataclass(frozen=True)
@@ -64,6 +64,20 @@ _ALL = (
     Sum("protect", wiring.ProtectIn, wiring.ProtectOut, wiring.sum_protect,
         {"continuous_a": 5.0, "cable_ampacity_a": 24.0, "devices": [{"name": "float switch", "rating_a": 10.0}],
          "source_v": 12.5, "loop_resistance_ohm": 0.15, "motor_resistance_ohm": 0.42, "kind": "fuse"}),
+    Sum("water-level-from-drop", levels.DropIn, levels.DropOut, levels.sum_drop, {"fall_time_s": 1.6}),
+    Sum("combine-levels", levels.CombineIn, levels.CombineOut, levels.sum_combine,
+        {"readings": [{"method": "pebble", "depth_m": 13.1}, {"method": "tape", "depth_m": 11.7, "uncertainty_m": 0.1}]}),
+    Sum("suction-limit", levels.SuctionIn, levels.SuctionOut, levels.sum_suction,
+        {"altitude_m": 1180.0, "water_temperature_c": 14.0, "flow_l_per_min": 20.0, "npsh_required_m": 2.0,
+         "pipes": [{"length_m": 6.0, "inner_diameter_mm": 25.4, "roughness_mm": 0.007, "minor_loss_k": 4.0}]}),
+    Sum("string-window", arrays.StringIn, arrays.StringOut, arrays.sum_string_window,
+        {"module": _MODULE, "modules_in_series": 2, "record_low_c": -9.0, "hottest_cell_c": 70.0, "max_input_v": 60.0,
+         "min_working_v": 20.0, "best_low_v": 26.0, "best_high_v": 45.0}),
+    Sum("start-irradiance", arrays.StartIn, arrays.StartOut, arrays.sum_start,
+        {"source": {"type": "pv", "module": _MODULE, "cell_temperature_c": 30.0}, "cable_resistance_ohm": 0.2,
+         "motor": _MOTOR, "static_head_m": 6.0, "pipes": [_PIPE]}),
+    Sum("autonomy", arrays.AutonomyIn, arrays.AutonomyOut, arrays.sum_autonomy,
+        {"battery_ah": 75.0, "usable_fraction": 0.5, "efficiency": 0.9, "load_a": 4.5}),
 )  # fmt: skip
 SUMS: Mapping[str, Sum] = {one.name: one for one in _ALL}
 

@@ -6,8 +6,8 @@ from fastapi import Request
 
 from squall.core.climate import MONTHS
 from squall.core.sun import AVERAGE, CLEAR
-from squall.job.assess import KitAssessment, assess
-from squall.job.figures import power_figures
+from squall.job.assess import Assessment, KitAssessment, assess
+from squall.job.figures import month_figure, power_figures
 from squall.store.jobs import Stored
 from squall.units import shown
 from squall.web.lift import number
@@ -24,7 +24,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     month = int(asked) if asked.isdecimal() and int(asked) < 12 else chosen.worst_month
     return {
         "figures": power_figures(assessment, chosen),
-        "months": [month_row(chosen, index) for index in range(12)],
+        "months": [month_row(assessment, chosen, index) for index in range(12)],
         "day_chart": day_chart(chosen, month, prefs),
         "year_chart": year_chart(chosen, prefs),
         "month": month,
@@ -32,13 +32,13 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     }
 
 
-def month_row(chosen: KitAssessment, month: int) -> dict[str, Any]:
+def month_row(assessment: Assessment, chosen: KitAssessment, month: int) -> dict[str, Any]:
     """One month: litres on both kinds of day, need, share, first and last water."""
-    season = chosen.season
+    season, light = chosen.season, assessment.light.plane_kwh_m2
     return {
         "name": MONTHS[month],
-        "clear_l": float(season.clear_litres[month]) / 1000.0,
-        "average_l": float(season.average_litres[month]) / 1000.0,
+        "clear_l": month_figure(chosen, month, CLEAR, float(light[CLEAR, month])),
+        "average_l": month_figure(chosen, month, AVERAGE, float(light[AVERAGE, month])),
         "need_l": chosen.need_l[month] / 1000.0,
         "covers": float(season.share_of(chosen.need_l)[month]),
         "clear_hours": season.water_hours(CLEAR, month),

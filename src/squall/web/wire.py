@@ -19,7 +19,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     assessment = assess(stored.job)
     wiring = assessment.wiring
     if wiring is None:
-        return {"wiring": None, "devices": (), "all_devices": catalogue().devices}
+        return {"wiring": None, "devices": (), "all_devices": catalogue().devices, "sizes": ()}
     return {
         "wiring": wiring,
         "runs": [(run, figure_map(run_figures(run))) for run in wiring.runs],

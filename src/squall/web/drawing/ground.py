@@ -142,4 +142,5 @@ def sun(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
     sheet.add("circle", cx=x, cy=y, r=9.0, class_="sun")
     if sheet.stage == "power" and not frame.narrow:
         litres = text(chosen.worst_litres / 1000.0, "litres", units)
-        sheet.words(x + 16, y - 2, f"{litres} on an average {MONTHS[month]} day", "sun-words")
+        late = at(max(hours[1], 13.0) if hours is not None else 13.0)[0] + 54.0
+        sheet.words(late, y + 2, f"{litres} on an average {MONTHS[month]} day", "sun-words")
