@@ -24,6 +24,7 @@ CONTRACT = {
     "string-window": {"voc_cold_v", "vmp_hot_v", "verdict", "reasons"},
     "start-irradiance": {"irradiance_w_per_m2"},
     "autonomy": {"hours"},
+    "reference-et": {"et0_mm_per_day", "extraterrestrial_mj_per_m2"},
     "protect": {"rating_a", "weakest", "stall_current_a", "stall_blows", "problems", "fixes"},
 }
 

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from squall.core.errors import NotFound, SquallError
-from squall.sums import arrays, hydraulics, levels, power, wiring
+from squall.sums import arrays, hydraulics, levels, power, weather, wiring
 
 
 @dataclass(frozen=True)
@@ -78,6 +78,9 @@ _ALL = (
          "motor": _MOTOR, "static_head_m": 6.0, "pipes": [_PIPE]}),
     Sum("autonomy", arrays.AutonomyIn, arrays.AutonomyOut, arrays.sum_autonomy,
         {"battery_ah": 75.0, "usable_fraction": 0.5, "efficiency": 0.9, "load_a": 4.5}),
+    Sum("reference-et", weather.ReferenceEtIn, weather.ReferenceEtOut, weather.sum_reference_et,
+        {"method": "hargreaves", "latitude_deg": -30.4, "day_of_year": 15, "altitude_m": 1180.0, "t_min_c": 15.8,
+         "t_max_c": 31.2}),
 )  # fmt: skip
 SUMS: Mapping[str, Sum] = {one.name: one for one in _ALL}
 

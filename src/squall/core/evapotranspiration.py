@@ -1,0 +1,163 @@
+"""Reference evapotranspiration of a day: Penman-Monteith and Hargreaves, after FAO paper 56.
+
+Equation numbers are those of R. G. Allen, L. S. Pereira, D. Raes, M. Smith, "Crop
+evapotranspiration", FAO Irrigation and Drainage Paper 56, Rome 1998.
+"""
+
+from dataclasses import dataclass
+from math import acos, cos, exp, pi, sin, sqrt, tan
+
+from squall.core.errors import OutOfRange, require
+
+SOLAR_CONSTANT_MJ_M2_MIN = 0.0820
+ALBEDO = 0.23
+STEFAN_BOLTZMANN_MJ = 4.903e-9
+
+
+@dataclass(frozen=True)
+class DaySky:
+    """What the sun could give on one day: outside the atmosphere [MJ/m2], and daylight [h]."""
+
+    extraterrestrial_mj_m2: float
+    daylight_h: float
+
+
+def day_sky(latitude_deg: float, day_of_year: int) -> DaySky:
+    """Extraterrestrial radiation and daylight of a day, equations 21 to 25 and 34.
+
+    Parameters
+    ----------
+    latitude_deg : float
+        North positive, -65 to 65 (beyond, some days have no sunset). [°]
+    day_of_year : int
+        1 to 366.
+
+    Returns
+    -------
+    DaySky
+        Radiation and daylight.
+
+    Raises
+    ------
+    OutOfRange
+        Outside those ranges.
+    """
+    require("latitude", latitude_deg, -65.0, 65.0, "degrees")
+    require("day of the year", day_of_year, 1, 366, "")
+    latitude = latitude_deg * pi / 180.0
+    distance = 1.0 + 0.033 * cos(2.0 * pi * day_of_year / 365.0)
+    declination = 0.409 * sin(2.0 * pi * day_of_year / 365.0 - 1.39)
+    sunset = acos(max(-1.0, min(1.0, -tan(latitude) * tan(declination))))
+    shape = sunset * sin(latitude) * sin(declination) + cos(latitude) * cos(declination) * sin(sunset)
+    return DaySky(24.0 * 60.0 / pi * SOLAR_CONSTANT_MJ_M2_MIN * distance * shape, 24.0 / pi * sunset)
+
+
+def saturation_kpa(air_c: float) -> float:
+    """Saturation vapour pressure over air temperature, equation 11. [kPa]"""
+    return 0.6108 * exp(17.27 * air_c / (air_c + 237.3))
+
+
+def _check_air(t_min_c: float, t_max_c: float) -> None:
+    require("least air temperature", t_min_c, -40.0, 50.0, "°C")
+    require("greatest air temperature", t_max_c, -40.0, 60.0, "°C")
+    if t_min_c > t_max_c:
+        raise OutOfRange("least air temperature", f"{t_min_c:g} °C", f"at most {t_max_c:g} °C")
+
+
+def hargreaves(sky: DaySky, t_min_c: float, t_max_c: float) -> float:
+    """Reference evapotranspiration from temperatures alone, equation 52.
+
+    Parameters
+    ----------
+    sky : DaySky
+        Of the day.
+    t_min_c, t_max_c : float
+        Least and greatest air temperature. [°C]
+
+    Returns
+    -------
+    float
+        0.0023 (T + 17.8) sqrt(Tmax - Tmin) Ra, with Ra as millimetres of water. [mm/d]
+    """
+    _check_air(t_min_c, t_max_c)
+    mean = (t_min_c + t_max_c) / 2.0
+    return max(0.0023 * (mean + 17.8) * sqrt(t_max_c - t_min_c) * 0.408 * sky.extraterrestrial_mj_m2, 0.0)
+
+
+def solar_from_sunshine(sky: DaySky, sunshine_h: float) -> float:
+    """Solar radiation from hours of bright sun, equation 35 with a = 0.25, b = 0.50. [MJ/m2]
+
+    Raises
+    ------
+    OutOfRange
+        For more sunshine than the day has.
+    """
+    require("hours of sunshine", sunshine_h, 0.0, round(sky.daylight_h, 6), "h")
+    return (0.25 + 0.50 * sunshine_h / sky.daylight_h) * sky.extraterrestrial_mj_m2
+
+
+def vapour_from_humidity(t_min_c: float, t_max_c: float, rh_min_percent: float, rh_max_percent: float) -> float:
+    """Actual vapour pressure from both humidities of the day, equation 17. [kPa]"""
+    require("least humidity", rh_min_percent, 0.0, 100.0, "%")
+    require("greatest humidity", rh_max_percent, rh_min_percent, 100.0, "%")
+    cool, warm = saturation_kpa(t_min_c) * rh_max_percent, saturation_kpa(t_max_c) * rh_min_percent
+    return (cool + warm) / 200.0
+
+
+def penman_monteith(
+    sky: DaySky,
+    altitude_m: float,
+    t_min_c: float,
+    t_max_c: float,
+    ea_kpa: float,
+    wind_2m_m_s: float,
+    solar_mj_m2: float,
+    soil_heat_mj_m2: float = 0.0,
+) -> float:
+    """Reference evapotranspiration, equation 6 with net radiation by equations 37 to 40.
+
+    Parameters
+    ----------
+    sky : DaySky
+        Of the day.
+    altitude_m : float
+        For air pressure, equation 7. [m]
+    t_min_c, t_max_c : float
+        Least and greatest air temperature. [°C]
+    ea_kpa : float
+        Actual vapour pressure. [kPa]
+    wind_2m_m_s : float
+        Wind two metres up. [m/s]
+    solar_mj_m2 : float
+        Solar radiation on the level. [MJ/m2]
+    soil_heat_mj_m2 : float
+        Heat into the soil. [MJ/m2]
+
+    Returns
+    -------
+    float
+        Never below nil. [mm/d]
+
+    Raises
+    ------
+    OutOfRange
+        For impossible weather, such as more sun than outside the atmosphere.
+    """
+    _check_air(t_min_c, t_max_c)
+    require("altitude", altitude_m, -430.0, 6000.0, "m")
+    require("vapour pressure", ea_kpa, 0.0, 10.0, "kPa")
+    require("wind", wind_2m_m_s, 0.0, 40.0, "m/s")
+    require("solar radiation", solar_mj_m2, 0.0, round(sky.extraterrestrial_mj_m2, 6), "MJ/m2")
+    mean = (t_min_c + t_max_c) / 2.0
+    slope = 4098.0 * saturation_kpa(mean) / (mean + 237.3) ** 2
+    pressure = 101.3 * ((293.0 - 0.0065 * altitude_m) / 293.0) ** 5.26
+    gamma = 0.665e-3 * pressure
+    saturation = (saturation_kpa(t_min_c) + saturation_kpa(t_max_c)) / 2.0
+    clear = (0.75 + 2e-5 * altitude_m) * sky.extraterrestrial_mj_m2
+    cloud = 1.35 * min(solar_mj_m2 / clear, 1.0) - 0.35
+    kelvin4 = ((t_max_c + 273.16) ** 4 + (t_min_c + 273.16) ** 4) / 2.0
+    long_wave = STEFAN_BOLTZMANN_MJ * kelvin4 * (0.34 - 0.14 * sqrt(ea_kpa)) * cloud
+    net = (1.0 - ALBEDO) * solar_mj_m2 - long_wave
+    dry = gamma * 900.0 / (mean + 273.0) * wind_2m_m_s * (saturation - ea_kpa)
+    thirst = (0.408 * slope * (net - soil_heat_mj_m2) + dry) / (slope + gamma * (1.0 + 0.34 * wind_2m_m_s))
+    return max(float(thirst), 0.0)
