@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from squall.core.choose import candidates, judge, rank, reasons
+from squall.core.choose import candidates, judge, place_refusal, rank, reasons
 from squall.core.climate import Climate, MonthClimate, Site
 from squall.core.conductors import choose, conductor, metric_conductor
 from squall.core.demand import Drinkers, monthly_need
@@ -156,9 +156,7 @@ def test_batteries_bridge_two_days_where_they_can(parts) -> None:
 def test_cold_string_over_the_controller_is_refused(parts, layout, light) -> None:
     kit = Kit(parts.pumps["stairwell-14"], "controller", parts.panels["ridge-215"], 2, 1, parts.hoses["hose-19"],
               parts.controllers["warden-24"])  # fmt: skip
-    from squall.core.choose import cold_refusal
-
-    assert "coldest morning" in str(cold_refusal(kit, layout))
+    assert "coldest morning" in str(place_refusal(kit, layout))
     overdriven = Kit(parts.pumps["auger-7"], "panel", parts.panels["kite-110"], 2, 1, parts.hoses["hose-25"])
     assert "its maker allows 32 V" in judge(overdriven, layout, light, NEED, 0.05, "metric").reason
 
@@ -255,3 +253,17 @@ def test_wrong_light_is_refused() -> None:
         typed_light(3000.0, 20.0)
     with pytest.raises(OutOfRange, match="air"):
         typed_light(300.0, 99.0)
+
+
+def test_a_surface_pump_can_not_pull_from_a_deep_well(parts, layout, light) -> None:
+    """Common practice, no source: 5 to 6 m is the practical limit, less at height."""
+    from squall.core.choose import surface_limit_m
+
+    kit = Kit(parts.pumps["heron-s"], "panel", parts.panels["ridge-215"], 1, 1, parts.hoses["hose-19"])
+    shallow = replace(layout, bank_m=2.0, altitude_m=1200.0)
+    deep = replace(layout, bank_m=17.8, altitude_m=1200.0)
+    assert 4.5 < surface_limit_m(shallow) < 6.0
+    assert place_refusal(kit, shallow) is None
+    assert "pull water up 17.8 m" in str(place_refusal(kit, deep))
+    assert place_refusal(replace(kit, pump=parts.pumps["stairwell-8"]), deep) is None
+    assert place_refusal(kit, replace(deep, closed_circuit=True)) is None

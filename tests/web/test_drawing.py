@@ -161,3 +161,11 @@ def test_touch_targets_are_large_enough(goats, narrow: bool) -> None:
     for target in with_class(tree(goats, narrow=narrow), "touch"):
         assert float(target.get("width")) >= 24
         assert float(target.get("height")) >= 14
+
+
+def test_a_surface_pump_stands_on_the_bank(goats, parts) -> None:
+    options = [goats.options[1].model_copy(update={"pump": "heron-s", "panel": "ridge-215", "in_parallel": 1})]
+    root = tree(goats.model_copy(update={"options": options, "chosen": options[0].id}))
+    pump, level = with_class(root, "pump")[0], with_class(root, "water-level")[0]
+    assert float(pump.get("y")) + float(pump.get("height")) < float(level.get("y1"))
+    assert points_of(with_class(root, "hose")[0])[0][1] > float(level.get("y1"))

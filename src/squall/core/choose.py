@@ -20,7 +20,9 @@ from squall.core.kits import (
     table_for,
 )
 from squall.core.parts import BatteryUnit, Controller, Hose, Panel, Pump
+from squall.core.pipes import Line
 from squall.core.season import Season, YearSum, month_name, sum_of_year, year_of
+from squall.core.suction import suction_limit
 from squall.core.sun import Light, clear_noons_only
 
 MOST_PANELS = 4
@@ -30,6 +32,7 @@ MOST_OVERSIZE = 3.0
 LEAST_SIZE = 0.6
 # Most volts over rated where the maker states none: common practice, no source.
 UNSTATED_MOST = 1.2
+SURFACE_NPSH_M, SURFACE_MARGIN_M = 3.0, 0.5
 
 
 @dataclass(frozen=True)
@@ -265,7 +268,7 @@ def rank(
             continue
         widest = max(reaching, key=lambda hose: hose.inner_diameter_m)
         for bare, reason in candidates(pump, stock, _daily_charge(reaching[widest], max(need_l))):
-            reason = reason or cold_refusal(bare, layout)
+            reason = reason or place_refusal(bare, layout)
             if reason is not None:
                 refused.append(_refused(bare, reason))
                 tried += 1
@@ -303,14 +306,30 @@ def _refused(kit: Kit, reason: str) -> Ranked:
     return Ranked(kit, None, 0.0, 0, 0.0, 0.0, reason, False)
 
 
-def cold_refusal(kit: Kit, layout: Layout) -> str | None:
-    """Why the string's open volts on the coldest morning forbid it, if so."""
+def place_refusal(kit: Kit, layout: Layout) -> str | None:
+    """Why the place itself forbids a kit, if so: its coldest morning, or a pump that would have to pull too far."""
     cold = kit.open_cold_v(layout.record_low_c)
     if kit.controller is not None and cold > kit.controller.max_v:
         return f"{cold:.0f} V open on the coldest morning is over the controller's {kit.controller.max_v:g} V"
     if cold > 2.0 * TOUCH_LIMIT_V:
         return f"{cold:.0f} V open on the coldest morning is beyond small low-voltage work"
+    if kit.pump.placement == "surface" and not layout.closed_circuit:
+        pull = surface_limit_m(layout)
+        if layout.bank_m > pull:
+            return (
+                f"a surface pump on the bank would have to pull water up {layout.bank_m:.1f} m; "
+                f"at this altitude {max(pull, 0.0):.1f} m is the most"
+            )
     return None
+
+
+def surface_limit_m(layout: Layout) -> float:
+    """How far a surface pump can pull at a place, its suction pipe's losses not counted. [m]
+
+    Its need (NPSH) is taken as 3 m and half a metre is kept in hand: common practice, no source.
+    """
+    bare = Line(0.0, (), layout.water)
+    return suction_limit(layout.altitude_m, bare, 0.0, SURFACE_NPSH_M, SURFACE_MARGIN_M)
 
 
 def judge(

@@ -158,6 +158,10 @@ class Layout:
         Air around the cables on a hot day. [°C]
     record_low_c : float
         Coldest air. [°C]
+    bank_m : float
+        Bank or well rim above the pumping water level; a surface pump stands there. [m]
+    altitude_m : float
+        Above the sea. [m]
     """
 
     lift_m: float
@@ -169,6 +173,8 @@ class Layout:
     pump_cable_m: float
     ambient_c: float
     record_low_c: float
+    bank_m: float = 0.0
+    altitude_m: float = 0.0
 
     @property
     def static_head_m(self) -> float:

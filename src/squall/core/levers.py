@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from squall.core.choose import Stock, cold_refusal, fitting_controller, season_refusal
+from squall.core.choose import Stock, fitting_controller, place_refusal, season_refusal
 from squall.core.conductors import Conductor, Standard, sizes
 from squall.core.errors import SquallError
 from squall.core.kits import Cabling, Kit, Layout, kit_price, with_hose, with_panels
@@ -106,7 +106,7 @@ def levers(
             continue
         litres = float(after.average_litres[after.worst_month(need_l)])
         change = litres / litres_before - 1.0 if litres_before > 0.0 else (float("inf") if litres > 0.0 else 0.0)
-        refusal = cold_refusal(new_kit, new_layout) or season_refusal(new_kit, after)
+        refusal = place_refusal(new_kit, new_layout) or season_refusal(new_kit, after)
         if refusal is None and litres <= 0.0 < litres_before:
             refusal = "no water on the worst month's average day"
         found.append(

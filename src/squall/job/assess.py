@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 from squall.catalogue import Catalogue, catalogue
-from squall.core.choose import Ranked, Ranking, cold_refusal, limiting_cause, season_refusal
+from squall.core.choose import Ranked, Ranking, limiting_cause, place_refusal, season_refusal
 from squall.core.conductors import CableChoice, Conductor, rate
 from squall.core.drive import DriveResult
 from squall.core.errors import SquallError
@@ -188,7 +188,7 @@ def assess_option(option: OptionDoc, layout: Layout, light: Light, need_l: tuple
     """
     kit, cabling = kit_of(option, catalogue()), cabling_of(option)
     season = year_of(kit, layout, cabling, light)
-    refusal = cold_refusal(kit, layout) or season_refusal(kit, season)
+    refusal = place_refusal(kit, layout) or season_refusal(kit, season)
     return KitAssessment(option, kit, cabling, layout, season, need_l, kit_price(kit, layout, cabling), refusal)
 
 

@@ -51,6 +51,8 @@ def layout_of(job: Job, catalogue: Catalogue) -> Layout:
         pump_cable_m=job.pump_cable.si,
         ambient_c=job.ambient.si,
         record_low_c=climate_of(job, catalogue).record_low_c,
+        bank_m=job.rim.si,
+        altitude_m=job.altitude.si,
     )
 
 

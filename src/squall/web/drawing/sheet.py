@@ -123,7 +123,9 @@ class Geometry:
         self.x0, self.x1 = frame.x(0.0), frame.x(1.0)
         self.rim_x = frame.x(0.10 if self.shaft else 0.17)
         self.pump_x = frame.x(0.02)
-        self.pump = (self.pump_x, frame.y(-job.pump_depth.si))
+        self.intake = (self.pump_x, frame.y(-job.pump_depth.si))
+        on_bank = a.chosen is not None and a.chosen.kit.pump.placement == "surface"
+        self.pump = (self.rim_x - 4.0, self.rim_y - 15.0) if on_bank else self.intake
         self.ground_end_y = min(self.top_y + (20.0 if job.outlet == "open" else 26.0), frame.height - frame.bottom)
         share = 0.42 if not frame.narrow else 0.5
         self.panel_x = frame.x(share)
@@ -139,7 +141,7 @@ class Geometry:
 
     def hose_points(self) -> list[tuple[float, float]]:
         """The hose from pump to outlet as points."""
-        points = [self.pump, (self.pump_x, self.water_y)]
+        points = [self.intake, (self.pump_x, self.water_y)]
         if self.shaft:
             points += [(self.pump_x, self.rim_y - 7.0), (self.rim_x, self.rim_y - 7.0)]
         else:
