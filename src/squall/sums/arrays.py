@@ -6,11 +6,9 @@ from pydantic import Field
 
 from squall.core.drive import PvArray, PvController, start_irradiance
 from squall.core.energy import autonomy_hours
-from squall.core.pipes import Line
 from squall.core.strings import string_window
-from squall.core.water import water_at
-from squall.sums.fields import CellCelsius, Count, NotNegative, Positive, Share, Strict, Volts, WaterCelsius
-from squall.sums.hydraulics import PipeIn
+from squall.sums.fields import CellCelsius, Count, NotNegative, Positive, Share, Strict, Volts
+from squall.sums.hydraulics import LineIn
 from squall.sums.power import ModuleIn, MotorIn
 
 
@@ -79,16 +77,12 @@ class UnlitControllerIn(UnlitArrayIn):
     out_max_v: Volts
 
 
-class StartIn(Strict):
+class StartIn(LineIn):
     """As ``drive`` with a PV source, less its irradiance."""
 
     source: Annotated[UnlitArrayIn | UnlitControllerIn, Field(discriminator="type")]
     cable_resistance_ohm: NotNegative
     motor: MotorIn
-    static_head_m: Annotated[float, Field(ge=0.0, le=2000.0)]
-    pipes: Annotated[list[PipeIn], Field(max_length=200)]
-    closed_circuit: bool = False
-    water_temperature_c: WaterCelsius = 15.0
 
 
 class StartOut(Strict):
@@ -100,13 +94,11 @@ class StartOut(Strict):
 
 def sum_start(given: StartIn) -> StartOut:
     """Least light at which water first arrives."""
-    static = 0.0 if given.closed_circuit else given.static_head_m
-    line = Line(static, tuple(pipe.pipe() for pipe in given.pipes), water_at(given.water_temperature_c))
     source: PvArray | PvController = given.source.array()
     if isinstance(given.source, UnlitControllerIn):
         s = given.source
         source = PvController(s.array(), s.efficiency, s.min_v, s.max_v, s.out_max_v)
-    light, why = start_irradiance(source, given.cable_resistance_ohm, given.motor.motor(), line)
+    light, why = start_irradiance(source, given.cable_resistance_ohm, given.motor.motor(), given.line())
     return StartOut(irradiance_w_per_m2=light, why_not=why or None)
 
 

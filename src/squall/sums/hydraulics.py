@@ -25,6 +25,20 @@ class PipeIn(Strict):
         return Pipe(self.length_m, self.inner_diameter_mm / 1000.0, self.roughness_mm / 1000.0, self.minor_loss_k)
 
 
+class LineIn(Strict):
+    """The line that a driven pump works on."""
+
+    static_head_m: Annotated[float, Field(ge=0.0, le=2000.0)]
+    pipes: Annotated[list[PipeIn], Field(max_length=200)]
+    closed_circuit: bool = False
+    water_temperature_c: WaterCelsius = 15.0
+
+    def line(self) -> Line:
+        """The core's line; a closed circuit has no lift."""
+        static = 0.0 if self.closed_circuit else self.static_head_m
+        return Line(static, tuple(pipe.pipe() for pipe in self.pipes), water_at(self.water_temperature_c))
+
+
 class PipeLossIn(PipeIn):
     """A pipe and the flow through it."""
 

@@ -9,8 +9,6 @@ from squall.core.drive import Battery, PvArray, PvController, Source, Supply, so
 from squall.core.energy import energy_use
 from squall.core.modules import Module
 from squall.core.motors import Motor
-from squall.core.pipes import Line
-from squall.core.water import water_at
 from squall.sums.fields import (
     CellCelsius,
     Count,
@@ -21,9 +19,8 @@ from squall.sums.fields import (
     Share,
     Strict,
     Volts,
-    WaterCelsius,
 )
-from squall.sums.hydraulics import LITRES_PER_MIN, PipeIn
+from squall.sums.hydraulics import LITRES_PER_MIN, LineIn
 
 _CURVE_POINTS = 61
 
@@ -156,16 +153,12 @@ class MotorIn(Strict):
         return Motor(self.kind, self.rated_v, points, self.resistance_ohm, self.no_load_a, self.max_v)
 
 
-class DriveIn(Strict):
+class DriveIn(LineIn):
     """Source, cable, motor and line."""
 
     source: SourceIn
     cable_resistance_ohm: NotNegative
     motor: MotorIn
-    static_head_m: Annotated[float, Field(ge=0.0, le=2000.0)]
-    pipes: Annotated[list[PipeIn], Field(max_length=200)]
-    closed_circuit: bool = False
-    water_temperature_c: WaterCelsius = 15.0
 
 
 class DriveOut(Strict):
@@ -186,9 +179,7 @@ class DriveOut(Strict):
 
 def sum_drive(given: DriveIn) -> DriveOut:
     """Flow, volts and amps of a pump on its source, cable and line."""
-    static = 0.0 if given.closed_circuit else given.static_head_m
-    line = Line(static, tuple(pipe.pipe() for pipe in given.pipes), water_at(given.water_temperature_c))
-    result = solve(given.source.source(), given.cable_resistance_ohm, given.motor.motor(), line)
+    result = solve(given.source.source(), given.cable_resistance_ohm, given.motor.motor(), given.line())
     at_least = result.flow_at_least_m3_s
     return DriveOut(
         flow_l_per_min=None if result.flow_m3_s is None else result.flow_m3_s / LITRES_PER_MIN,

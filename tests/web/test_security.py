@@ -1,0 +1,115 @@
+"""Who may ask what: every change needs the key, every answer carries the policy, nothing leaks."""
+
+import re
+
+import pytest
+from starlette.testclient import TestClient
+
+from squall.core.errors import BadQuantity
+from squall.web.access import COOKIE, Doorkeeper, fits, hash_passphrase, keep_passphrase
+from squall.web.app import create_app
+from squall.web.settings import Settings
+
+CHANGES = [
+    "/jobs",
+    "/import",
+    "/restore",
+    "/preferences",
+    "/jobs/1/field",
+    "/jobs/1/do/add-piece",
+    "/jobs/1/undo",
+    "/jobs/1/redo",
+    "/jobs/1/delete",
+    "/jobs/1/readings",
+    "/jobs/1/kits/stop",
+    "/jobs/1/kits/take",
+]
+
+
+@pytest.mark.parametrize("address", CHANGES)
+def test_no_change_without_the_key(client, address: str) -> None:
+    before = client.get("/jobs/1/export.json").text
+    for headers in ({}, {"x-squall-key": "guess"}, {"x-squall-key": client.settings.key[:-1]}):
+        assert client.post(address, headers=headers).status_code == 403
+    assert client.get("/jobs/1/export.json").text == before
+
+
+def test_the_list_of_changes_above_is_whole(client) -> None:
+    page = client.get("/openapi.json").json()["paths"]
+    posts = {re.sub(r"\{job_id\}", "1", path) for path, verbs in page.items() if "post" in verbs}
+    posts = {re.sub(r"\{action\}", "add-piece", path) for path in posts if not path.startswith("/api/sums/")}
+    assert posts - {"/enter"} == set(CHANGES)
+
+
+@pytest.mark.parametrize(
+    "address", ["/", "/jobs/1/survey", "/nope", "/static/squall.css", "/api/sums/none", "/openapi.json"]
+)
+def test_every_answer_carries_the_policy(client, address: str) -> None:
+    headers = client.get(address).headers
+    assert "default-src 'self'" in headers["content-security-policy"]
+    assert headers["x-content-type-options"] == "nosniff"
+    assert headers["referrer-policy"] == "same-origin"
+
+
+@pytest.mark.parametrize(
+    ("host", "status"), [("localhost:8017", 200), ("127.0.0.1", 200), ("evil.example", 400), ("", 400)]
+)
+def test_only_our_own_names_are_answered(client, host: str, status: int) -> None:
+    assert client.get("/", headers={"host": host}).status_code == status
+
+
+@pytest.mark.parametrize(
+    "path", ["/static/../app.py", "/static/%2e%2e/app.py", "/static/..%2fapp.py", "/static/nope.css"]
+)
+def test_static_files_stay_in_their_folder(client, path: str) -> None:
+    assert client.get(path).status_code in (400, 404)
+
+
+def test_a_file_too_large_is_refused(client) -> None:
+    answer = client.change("/import", htmx=False, files={"file": ("big.json", b" " * 2_100_000)})
+    assert answer.status_code == 422
+    assert "at most 2 MB" in answer.text.replace("\u00a0", " ")
+
+
+def test_a_passphrase_is_kept_as_a_salted_hash() -> None:
+    one, two = hash_passphrase("under the cairn"), hash_passphrase("under the cairn")
+    assert one != two
+    assert fits("under the cairn", one)
+    assert not fits("under the stone", one)
+    with pytest.raises(BadQuantity, match="eight"):
+        hash_passphrase("short")
+
+
+def test_the_hash_is_its_owners_only(tmp_path) -> None:
+    keep_passphrase(tmp_path / "deep" / "passphrase.json", "under the cairn")
+    assert (tmp_path / "deep" / "passphrase.json").stat().st_mode & 0o077 == 0
+
+
+def test_a_session_cookie_is_not_for_scripts_or_other_sites(tmp_path) -> None:
+    settings = Settings(tmp_path, hosts=("*",), need_passphrase=True)
+    keep_passphrase(settings.passphrase_file, "under the cairn")
+    outside = TestClient(create_app(settings))
+    answer = outside.post("/enter", data={"passphrase": "under the cairn"}, follow_redirects=False)
+    cookie = answer.headers["set-cookie"].lower()
+    assert cookie.startswith(COOKIE)
+    assert "httponly" in cookie
+    assert "samesite=strict" in cookie
+    assert outside.get("/enter").status_code == 200
+
+
+def test_a_forged_session_is_no_session(tmp_path) -> None:
+    settings = Settings(tmp_path, hosts=("*",), need_passphrase=True)
+    keep_passphrase(settings.passphrase_file, "under the cairn")
+    outside = TestClient(create_app(settings), cookies={COOKIE: "forged"})
+    assert outside.get("/", follow_redirects=False).status_code == 303
+    assert outside.get("/static/squall.css").status_code == 200
+
+
+def test_old_failures_are_forgotten(monkeypatch) -> None:
+    keeper = Doorkeeper()
+    now = [1000.0]
+    monkeypatch.setattr("squall.web.access.time.monotonic", lambda: now[0])
+    keeper.failed["here"] = [1000.0] * 5
+    assert keeper.blocked("here")
+    now[0] = 1061.0
+    assert not keeper.blocked("here")
