@@ -121,6 +121,21 @@ def test_options_side_by_side(client) -> None:
     assert rows["source"][1] == "paneldirect"
     assert "battery" in rows["source"][0]
     assert all(cell.endswith("inMay") for cell in rows["worst month"])
+    assert "joined" in rows["worst month"][0]
+
+
+def test_every_kit_can_be_asked_for_its_price_and_its_worst_month(client) -> None:
+    for _ in range(60):
+        html = page(client, "/jobs/1/kits")
+        if html.select(".kits tbody tr"):
+            break
+    for row in html.select(".kits tbody tr"):
+        boxes = [html.find(id=button["popovertarget"]).text for button in row.select("button.why")]
+        assert len(boxes) == 2
+        assert "sum of the parts" in boxes[0]
+        assert "least of the need" in boxes[1]
+    ids = [tag["id"] for tag in html.select("[id]")]
+    assert len(ids) == len(set(ids))
 
 
 def test_need_page(client, goats) -> None:

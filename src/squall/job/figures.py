@@ -211,3 +211,14 @@ def month_figure(chosen: KitAssessment, month: int, kind: int, light_kwh_m2: flo
          Input("most flow that day", float(chosen.season.flow_m3_s[kind, month].max()), "flow")),
         "flow at every half hour's light, summed over the day", f"{DRIVE}. {SUN}",
     )  # fmt: skip
+
+
+def worst_figure(key: str, kit: Kit, month: int, litres: float, need_l: tuple[float, ...]) -> Figure:
+    """Litres on the average day of a kit's worst month."""
+    return Figure(
+        key, f"Average {month_name(month)} day", litres / 1000.0, "litres",
+        (Input("pump", kit.pump.title, "text"), Input("array", kit.array_w, "watts"), Input("joined", kit.joining, "text"),
+         Input("need then", need_l[month] / 1000.0, "litres")),
+        "the month in which least of the need is covered; flow at every half hour's light, summed over its average day",
+        f"{DRIVE}. {SUN}",
+    )  # fmt: skip

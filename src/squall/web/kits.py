@@ -13,7 +13,7 @@ from squall.core.errors import NotFound, SquallError, Stopped
 from squall.job.assess import Assessment, KitAssessment, assess, assess_option
 from squall.job.changes import adopt
 from squall.job.document import Job
-from squall.job.figures import price_figure
+from squall.job.figures import price_figure, worst_figure
 from squall.store.jobs import Stored, one_job
 from squall.web.edits import make
 from squall.web.pages import Prefs, database, page
@@ -151,6 +151,7 @@ def search_context(request: Request, assessment: Assessment) -> dict[str, Any]:
         "source_filter": source,
         "mark_of": mark_of,
         "price_of": price_figure,
+        "worst_of": worst_figure,
     }
 
 
