@@ -84,6 +84,8 @@ def test_the_walk(request: pytest.FixtureRequest, screen: str) -> None:
     page.get_by_role("button", name="Judge and keep").click()
     expect(page.locator(".visit").first.locator(".judge")).to_have_count(2)
     expect(page.locator(".visit").first).to_contain_text("low")
+    expect(page.locator("#m-open-volts")).to_have_value("")
+    expect(page.locator("#short")).to_have_value("1,5")
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), "the page scrolls sideways"
 
 

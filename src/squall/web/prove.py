@@ -2,8 +2,10 @@
 
 from sqlite3 import Connection
 from typing import Annotated, Any
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends, Request, Response
+from fastapi.responses import RedirectResponse
 
 from squall.core.errors import BadQuantity, NotFound, SquallError
 from squall.core.expect import (
@@ -25,7 +27,6 @@ from squall.job.fields import with_unit
 from squall.store.jobs import Stored, change_job, one_job
 from squall.units import System, parse
 from squall.web.drawing import draw
-from squall.web.edits import answer
 from squall.web.pages import Prefs, database, page, prefs_of
 from squall.web.view import Notices, job_page
 
@@ -163,7 +164,10 @@ async def add_reading(job_id: int, request: Request, conn: Db) -> Response:
         air_c=_air(typed["air"], prefs.units), told_by=now.told_by, values=values,
     )  # fmt: skip
     stored = change_job(conn, job_id, lambda job: add_visit(job, visit), prefs.who)
-    return answer(request, conn, stored, "prove", Notices(banner="Readings kept."))
+    if request.headers.get("hx-request") is None:
+        return RedirectResponse(f"/jobs/{job_id}/prove?{urlencode(typed)}", 303)
+    extra = sheet(chosen, typed, {}, prefs, stored)
+    return job_page(request, conn, stored, "prove", extra, Notices(banner="Readings kept."))
 
 
 def _again(request: Request, conn: Connection, stored: Stored, extra: dict[str, Any]) -> Response:

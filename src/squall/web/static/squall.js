@@ -111,6 +111,17 @@ window.addEventListener("resize", () => {
 });
 document.addEventListener("htmx:after:swap", drawCharts);
 
+/* Kept readings leave the sheet, so that the next set starts empty. */
+let visitsSeen = 0;
+const countVisits = () => document.querySelectorAll(".visit").length;
+window.addEventListener("load", () => { visitsSeen = countVisits(); });
+document.addEventListener("htmx:after:swap", () => {
+  if (countVisits() > visitsSeen) {
+    for (const field of document.querySelectorAll("#readings input.measure")) field.value = "";
+  }
+  visitsSeen = countVisits();
+});
+
 /* The bucket timer: seconds to fill a bucket, put into the sheet as a flow. */
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("bucket", () => ({
