@@ -29,7 +29,12 @@ def take(page: Page, name: str, address: str) -> None:
     page.goto(BASE + address)
     if address.endswith("kits"):
         page.locator(".kits tbody tr").first.wait_for(timeout=60_000)
+    if address == "/":
+        page.locator(".job-row .stamp").nth(4).wait_for(timeout=60_000)
     page.wait_for_timeout(700)
+    if name == "phone-prove":
+        page.locator("#readings").scroll_into_view_if_needed()
+        page.evaluate("document.getElementById('readings').scrollIntoView()")
     page.screenshot(path=OUT / f"{name}.png")
 
 

@@ -40,6 +40,8 @@ KIND: dict[str, QuantityName] = {
     "pump-amps": "amps",
     "outlet-flow": "flow",
 }
+# Number of the mark on the drawing at which each point is taken.
+MARK: dict[str, int] = {"open-volts": 1, "short-amps": 1, "pump-volts": 2, "pump-amps": 2, "outlet-flow": 3}
 DEFAULT_LIGHT, DEFAULT_AIR = "800 W/m2", "20 °C"
 
 
@@ -119,6 +121,7 @@ def sheet(
                 "figure": point_figure(expected, now, chosen),
                 "name": POINTS[expected.point],
                 "kind": KIND[expected.point],
+                "mark": MARK.get(expected.point),
                 "tolerance": TOLERANCE[expected.point],
                 "typed": measured.get(expected.point, ""),
             }
