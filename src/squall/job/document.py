@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
 Identifier = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
+PartId = Annotated[str, StringConstraints(max_length=40)]
 Count = Annotated[int, Field(ge=0, le=1000)]
 
 FORMAT: Literal["squall-job"] = "squall-job"
@@ -35,7 +36,7 @@ class Piece(Doc):
     id: Identifier
     name: Name
     length: Typed
-    hose: Annotated[str, StringConstraints(max_length=40)]
+    hose: PartId
     bore: Typed
     roughness: Typed
     fittings: dict[Identifier, Count]
@@ -56,14 +57,14 @@ class OptionDoc(Doc):
 
     id: Identifier
     name: Name
-    pump: Identifier | Annotated[str, StringConstraints(max_length=40)]
+    pump: PartId
     source: Literal["panel", "controller", "battery"]
-    panel: Annotated[str, StringConstraints(max_length=40)]
+    panel: PartId
     in_series: Annotated[int, Field(ge=1, le=12)]
     in_parallel: Annotated[int, Field(ge=1, le=12)]
-    hose: Annotated[str, StringConstraints(max_length=40)] | None
-    controller: Annotated[str, StringConstraints(max_length=40)] | None
-    battery: Annotated[str, StringConstraints(max_length=40)] | None
+    hose: PartId | None
+    controller: PartId | None
+    battery: PartId | None
     batteries_in_series: Annotated[int, Field(ge=1, le=8)] = 1
     pump_cable: Annotated[str, StringConstraints(max_length=20)]
     array_cable: Annotated[str, StringConstraints(max_length=20)] | None
@@ -105,7 +106,7 @@ class Job(Doc):
     longitude: Typed
     altitude: Typed
     clock_offset: Typed
-    climate: Annotated[str, StringConstraints(max_length=40)]
+    climate: PartId
     tilt: Typed
     azimuth: Typed
     dirt: Typed
@@ -130,7 +131,7 @@ class Job(Doc):
     max_drop: Typed
     wire_standard: Literal["metric", "awg"]
     protection: Literal["fuse", "breaker"]
-    devices: Annotated[list[Annotated[str, StringConstraints(max_length=40)]], Field(max_length=20)]
+    devices: Annotated[list[PartId], Field(max_length=20)]
 
     options: Annotated[list[OptionDoc], Field(max_length=12)]
     chosen: Identifier | None

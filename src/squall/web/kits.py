@@ -17,7 +17,6 @@ from squall.job.figures import price_figure, worst_figure
 from squall.store.jobs import Stored, one_job
 from squall.web.edits import make
 from squall.web.pages import Prefs, database, page
-from squall.web.view import show
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -213,6 +212,3 @@ def mark_of(row: Ranked) -> str:
     kit = row.kit
     hose = kit.hose.id if kit.hose is not None else "own"
     return f"{kit.pump.id}/{kit.source}/{kit.panel.id}/{kit.in_series}x{kit.in_parallel}/{hose}"
-
-
-__all__ = ["RankingDesk", "panel", "router", "show"]
