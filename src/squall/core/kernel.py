@@ -2,7 +2,7 @@
 
 One :class:`LoadTable` says, for a motor on a line, what current and flow go with each terminal
 voltage. The compiled kernels then find, for each light of the year, where a source meets it.
-The answers agree with :func:`squall.core.drive.solve` to a few parts in ten thousand (tested).
+The answers agree with :func:`squall.core.drive.solve` within two parts in a thousand (tested).
 """
 
 from collections.abc import Callable
