@@ -180,6 +180,18 @@ def test_kits_are_ranked_with_price_litres_and_reason_and_one_click_takes_one(cl
     assert "has changed since" in words_of(wrong)
 
 
+def test_taking_a_kit_never_waits_inside_the_change(client) -> None:
+    """A ranking that has not ended is refused at once in the change: no write lock is held for it."""
+    from squall.web import kits as stage
+
+    running = stage.Search()
+    running.done.wait = lambda timeout: False
+    client.app.state.desk.search = lambda assessment: running
+    answer = client.change("/jobs/1/kits/take", {"number": 0, "mark": "any"})
+    assert answer.status_code == 422
+    assert client.type("lift", "8 m").status_code == 200
+
+
 def test_kits_of_one_source_only(client) -> None:
     rows = kits(client, query="?source=panel&all=yes").select(".kits tbody tr")
     assert len(rows) > 5

@@ -41,10 +41,10 @@ def _summary(stored: Stored, request: Request) -> dict[str, object]:
         return {"verdict": None, "missing": (), "problem": str(error)}
 
 
-def _list(request: Request, conn: Connection, problem: str = "", note: str = "", status: int = 200) -> Response:
+def _list(request: Request, conn: Connection, problem: str = "", status: int = 200) -> Response:
     now = request.app.state.warmed.is_set()
     rows = [_row(stored, request, now=now) for stored in all_jobs(conn)]
-    context = {"rows": rows, "problem": problem, "note": note, "deleted": last_deleted(conn)}
+    context = {"rows": rows, "problem": problem, "deleted": last_deleted(conn)}
     return page(request, "jobs/list.html", context, status)
 
 

@@ -23,6 +23,7 @@ Db = Annotated[Connection, Depends(database)]
 SHOWN = 24
 REFUSED_SHOWN = 60
 _KEPT = 24
+MOST_WAIT_S = 30.0
 
 
 @dataclass
@@ -191,12 +192,15 @@ def stop(job_id: int, request: Request, conn: Db) -> Response:
 def take(
     job_id: int, request: Request, conn: Db, number: Annotated[int, Form()], mark: Annotated[str, Form()]
 ) -> Response:
-    """Make a ranked kit this job's option."""
+    """Make a ranked kit this job's option.
+
+    The ranking is awaited before the change begins, so that nobody else's edit waits for it.
+    """
+    desk: RankingDesk = request.app.state.desk
+    desk.search(assess(one_job(conn, job_id).job)).done.wait(MOST_WAIT_S)
 
     def change(job: Job) -> tuple[Job, str]:
-        search = request.app.state.desk.search(assess(job))
-        search.done.wait(30.0)
-        ranking = search.ranking
+        ranking = desk.search(assess(job)).ranking
         everything = [*ranking.holds, *ranking.short] if ranking is not None else []
         if not 0 <= number < len(everything) or mark_of(everything[number]) != mark:
             raise NotFound("The job has changed since this list was made; look at the new list.")
