@@ -32,7 +32,7 @@ lint: $(DEVSTAMP)
 test: $(DEVSTAMP)
 	test -x /usr/bin/chromium || (apt-get update -qq && apt-get install -y -qq chromium)
 	$(MAKE) --no-print-directory lint
-	.venv/bin/pytest
+	.venv/bin/pytest -n 2
 
 bench: $(DEVSTAMP)
 	$(PY) tools/bench.py
