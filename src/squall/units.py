@@ -62,6 +62,12 @@ KINDS: dict[str, Kind] = {
     "share": Kind("a share", "", "percent", "percent", "%", "%", "5 %"),
     "number": Kind("a number", "", "", "", "", "", "40"),
     "hours": Kind("a time in hours", "hour", "hour", "hour", "h", "h", "6 h"),
+    "seconds": Kind("a time in seconds", "s", "s", "s", "s", "s", "1.8 s"),
+    "minutes": Kind("a time in minutes", "s", "minute", "minute", "min", "min", "2 min"),
+    "ground": Kind("an area", "m**2", "m**2", "ft**2", "m²", "ft²", "300 m2 or 0.5 ha"),
+    "rain": Kind("a depth of water", "m", "mm", "inch", "mm", "in", "12 mm or 0.5 in"),
+    "trickle": Kind("a trickle", "m**3/s", "L/hour", "gal/hour", "L/h", "gph", "2 L/h or 0.5 gph"),
+    "daylight": Kind("a day's light", "kW*hour/m**2", "kW*hour/m**2", "kW*hour/m**2", "kWh/m²", "kWh/m²", "5.5 kWh/m2"),
     "charge": Kind("a charge", "A*hour", "A*hour", "A*hour", "Ah", "Ah", "35 Ah"),
     "speed": Kind("a speed", "m/s", "m/s", "ft/s", "m/s", "ft/s", "1.2 m/s"),
     "pressure": Kind("a head or pressure", "m", "m", "ft", "m", "ft", "5 m or 0.5 bar"),
@@ -81,6 +87,9 @@ _WORDS = {
     "metres": "m", "meters": "m", "metre": "m", "meter": "m", "gal": "gal", "gal/min": "gal/min", "m3": "m**3",
     "m³": "m**3", "ml": "mL", "kw": "kW", "ma": "mA", "mv": "mV", "l/day": "L", "l/d": "L", "gal/day": "gal",
     "m/s": "m/s", "awg": "awg", "mm2": "mm**2", "mm²": "mm**2", "w/m": "W/m",
+    "s": "s", "sec": "s", "seconds": "s", "second": "s", "minutes": "minute", "mins": "minute", "m2": "m**2", "m²": "m**2",
+    "ha": "hectare", "hectare": "hectare", "hectares": "hectare", "acre": "acre", "acres": "acre", "ft2": "ft**2",
+    "ft²": "ft**2", "sqft": "ft**2", "kwh/m2": "kW*hour/m**2", "kwh/m²": "kW*hour/m**2", "mm/day": "mm", "mm/d": "mm",
 }  # fmt: skip
 _NUMBER = r"[-+−]?(?:\d+\s+\d+/\d+|\d+/\d+|\d[\d\s,.']*\d|\d)(?:[eE][-+]?\d+)?"
 _PATTERN = re.compile(rf"^\s*(?P<number>{_NUMBER}|[-+−]?[.,]\d+)\s*(?P<unit>[^\d\s].*?)?\s*$")

@@ -257,12 +257,12 @@ def test_wrong_light_is_refused() -> None:
 
 def test_a_surface_pump_can_not_pull_from_a_deep_well(parts, layout, light) -> None:
     """Common practice, no source: 5 to 6 m is the practical limit, less at height."""
-    from squall.core.choose import surface_limit_m
+    from squall.core.choose import surface_check
 
     kit = Kit(parts.pumps["heron-s"], "panel", parts.panels["ridge-215"], 1, 1, parts.hoses["hose-19"])
     shallow = replace(layout, bank_m=2.0, altitude_m=1200.0)
     deep = replace(layout, bank_m=17.8, altitude_m=1200.0)
-    assert 4.5 < surface_limit_m(shallow) < 6.0
+    assert 4.5 < surface_check(kit.pump, shallow, kit.hose, 0.0).limit_m < 6.0
     assert place_refusal(kit, shallow) is None
     assert "pull water up 17.8 m" in str(place_refusal(kit, deep))
     assert place_refusal(replace(kit, pump=parts.pumps["stairwell-8"]), deep) is None

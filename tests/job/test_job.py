@@ -11,7 +11,8 @@ from squall.job import changes, figures
 from squall.job.assess import assess
 from squall.job.document import new_job
 from squall.job.fields import check_all, edit, read, spec, value_at
-from squall.job.resolve import kit_of, layout_of, need_of, option_from
+from squall.job.needs import need_of
+from squall.job.resolve import kit_of, layout_of, option_from
 from squall.job.verdict import verdict_of
 from squall.units import parse
 
@@ -68,8 +69,8 @@ def test_fields_that_are_not_there(job, parts, path: str) -> None:
 
 def test_months_and_counts_can_be_emptied(job, parts) -> None:
     job = edit(job, "months.6", "1.2 m3", parts)
-    assert need_of(job)[6] == pytest.approx(1200)
-    assert need_of(edit(job, "months.6", "", parts))[6] == pytest.approx(500)
+    assert need_of(job, parts)[6] == pytest.approx(1200)
+    assert need_of(edit(job, "months.6", "", parts), parts)[6] == pytest.approx(500)
     job = edit(job, "run.p1.fittings.elbow", "3", parts)
     assert layout_of(job, parts).pieces[0].minor_loss_k == pytest.approx(0.5 + 1.0 + 3 * 0.9)
     assert "elbow" not in edit(job, "run.p1.fittings.elbow", "", parts).run[0].fittings
@@ -78,9 +79,9 @@ def test_months_and_counts_can_be_emptied(job, parts) -> None:
 def test_herd_is_count_times_litres(job, parts) -> None:
     job, _ = changes.add_drinkers(edit(job, "need_by", "herd", parts))
     job = edit(edit(job, "herd.h1.count", "70", parts), "herd.h1.each", "9 L", parts)
-    assert need_of(job) == pytest.approx((630.0,) * 12)
+    assert need_of(job, parts) == pytest.approx((630.0,) * 12)
     job, _ = changes.remove_drinkers(job, "h1")
-    assert need_of(job) == (0.0,) * 12
+    assert need_of(job, parts) == (0.0,) * 12
 
 
 def test_pieces_come_and_go(job, parts) -> None:

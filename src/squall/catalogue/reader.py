@@ -9,6 +9,8 @@ from typing import Literal, TypeVar, cast
 
 from squall.core.choose import Stock
 from squall.core.climate import Climate, MonthClimate
+from squall.core.crops import Crop
+from squall.core.demand import StockKind
 from squall.core.errors import BadFile, SquallError, UnknownPart
 from squall.core.modules import Module
 from squall.core.motors import Kind, Motor
@@ -28,6 +30,7 @@ from squall.core.parts import (
 LITRES_PER_MIN = 1.0 / 60_000.0
 Row = dict[str, str]
 P = TypeVar("P", bound=Part)
+T = TypeVar("T")
 
 
 def rows(text: str) -> list[Row]:
@@ -38,7 +41,8 @@ def rows(text: str) -> list[Row]:
 FILES = {
     "pumps": "Pumps", "panels": "Panels", "batteries": "Batteries", "controllers": "Controllers",
     "hoses": "Hoses and pipes", "fittings": "Fittings", "protectors": "Fuses and breakers",
-    "devices": "Switches, relays, connectors", "climates": "Climates",
+    "devices": "Switches, relays, connectors", "climates": "Climates", "stock": "Animals' water",
+    "crops": "Crop coefficients",
 }  # fmt: skip
 
 
@@ -104,6 +108,8 @@ def _pump(row: Row) -> Pump:
         life_h=float(row["life_h"]),
         barb_m=float(row["barb_mm"]) / 1000.0,
         passes_m=float(row["passes_mm"]) / 1000.0,
+        npsh_required_m=float(row["npsh_required_m"]),
+        self_priming=row["self_priming"] == "yes",
     )
 
 
@@ -173,6 +179,27 @@ def _load(name: str, make: Callable[[Row], P]) -> Mapping[str, P]:
     return parts
 
 
+def _stock_kind(row: Row) -> StockKind:
+    return StockKind(row["id"], row["name"], float(row["cool_litres"]), float(row["hot_litres"]), row["source"])
+
+
+def _crop(row: Row) -> Crop:
+    days = (int(row["days_initial"]), int(row["days_development"]), int(row["days_middle"]), int(row["days_late"]))
+    coefficients = (float(row["kc_initial"]), float(row["kc_middle"]), float(row["kc_end"]))
+    return Crop(row["name"], *coefficients, days, row["source"])
+
+
+def _tabled(name: str, make: Callable[[Row], T]) -> Mapping[str, T]:
+    """A reference table by identifier."""
+    found: dict[str, T] = {}
+    for number, row in enumerate(rows(_text(name)), start=1):
+        try:
+            found[row["id"]] = make(row)
+        except (KeyError, ValueError, TypeError) as error:
+            raise BadFile(f"Catalogue file {name}.csv, row {number} ({row.get('id')}): {error}") from error
+    return found
+
+
 def _climates() -> Mapping[str, Climate]:
     grouped: dict[str, list[Row]] = {}
     for row in rows(_text("climates")):
@@ -183,7 +210,10 @@ def _climates() -> Mapping[str, Climate]:
         found[key] = Climate(
             months[0]["name"],
             tuple(
-                MonthClimate(*(float(m[c]) for c in ("clearness", "t_min_c", "t_max_c", "turbidity"))) for m in months
+                MonthClimate(
+                    *(float(m[c]) for c in ("clearness", "t_min_c", "t_max_c", "turbidity", "rain_mm", "wet_days"))
+                )
+                for m in months
             ),
             float(months[0]["record_low_c"]),
             float(months[0]["record_high_c"]),
@@ -204,6 +234,8 @@ class Catalogue:
     devices: Mapping[str, Device]
     protectors: Mapping[str, Protector]
     climates: Mapping[str, Climate]
+    stock_kinds: Mapping[str, StockKind]
+    crops: Mapping[str, Crop]
 
     @cached_property
     def stock(self) -> Stock:
@@ -215,9 +247,6 @@ class Catalogue:
             tuple(self.controllers.values()),
             tuple(self.hoses.values()),
         )
-
-
-T = TypeVar("T")
 
 
 def pick(parts: Mapping[str, T], key: str, what: str) -> T:
@@ -253,4 +282,6 @@ def catalogue() -> Catalogue:
         devices=_load("devices", _device),
         protectors=_load("protectors", _protector),
         climates=_climates(),
+        stock_kinds=_tabled("stock", _stock_kind),
+        crops=_tabled("crops", _crop),
     )

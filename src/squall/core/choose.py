@@ -20,9 +20,8 @@ from squall.core.kits import (
     table_for,
 )
 from squall.core.parts import BatteryUnit, Controller, Hose, Panel, Pump
-from squall.core.pipes import Line
 from squall.core.season import Season, YearSum, month_name, sum_of_year, year_of
-from squall.core.suction import suction_limit
+from squall.core.suction import SuctionCheck, check_suction
 from squall.core.sun import Light, clear_noons_only
 
 MOST_PANELS = 4
@@ -32,7 +31,7 @@ MOST_OVERSIZE = 3.0
 LEAST_SIZE = 0.6
 # Most volts over rated where the maker states none: common practice, no source.
 UNSTATED_MOST = 1.2
-SURFACE_NPSH_M, SURFACE_MARGIN_M = 3.0, 0.5
+SURFACE_MARGIN_M = 0.5
 
 
 @dataclass(frozen=True)
@@ -314,22 +313,36 @@ def place_refusal(kit: Kit, layout: Layout) -> str | None:
     if cold > 2.0 * TOUCH_LIMIT_V:
         return f"{cold:.0f} V open on the coldest morning is beyond small low-voltage work"
     if kit.pump.placement == "surface" and not layout.closed_circuit:
-        pull = surface_limit_m(layout)
-        if layout.bank_m > pull:
+        check = surface_check(kit.pump, layout, kit.hose, 0.0)
+        if check.spare_m < 0.0:
             return (
                 f"a surface pump on the bank would have to pull water up {layout.bank_m:.1f} m; "
-                f"at this altitude {max(pull, 0.0):.1f} m is the most"
+                f"at this altitude {max(check.limit_m, 0.0):.1f} m is the most"
             )
     return None
 
 
-def surface_limit_m(layout: Layout) -> float:
-    """How far a surface pump can pull at a place, its suction pipe's losses not counted. [m]
+def surface_check(pump: Pump, layout: Layout, hose: Hose | None, flow_m3_s: float) -> SuctionCheck:
+    """Suction of a surface pump on the bank at a flow, its own suction pieces counted.
 
-    Its need (NPSH) is taken as 3 m and half a metre is kept in hand: common practice, no source.
+    Half a metre is kept in hand: common practice, no source.
     """
-    bare = Line(0.0, (), layout.water)
-    return suction_limit(layout.altitude_m, bare, 0.0, SURFACE_NPSH_M, SURFACE_MARGIN_M)
+    suction = layout.suction_line(hose)
+    stands = layout.bank_m + layout.drawdown_s_m2 * flow_m3_s
+    return check_suction(layout.altitude_m, suction, flow_m3_s, pump.npsh_required_m, SURFACE_MARGIN_M, stands)
+
+
+def flow_refusal(kit: Kit, layout: Layout, most_flow_m3_s: float) -> str | None:
+    """Why the flow of a bright noon forbids a kit, if so: a surface pump whose suction pipe then takes too much."""
+    if kit.pump.placement != "surface" or layout.closed_circuit or not layout.suction_pieces:
+        return None
+    check = surface_check(kit.pump, layout, kit.hose, most_flow_m3_s)
+    if check.spare_m >= 0.0:
+        return None
+    return (
+        f"at full flow the suction loses {check.losses_m:.1f} m; with the {check.stands_m:.1f} m it stands above the water "
+        f"that is {-check.spare_m:.1f} m more than this pump can pull: widen or shorten the suction, or lower the pump"
+    )
 
 
 def judge(
@@ -356,7 +369,7 @@ def _judge(
     except OutOfRange as error:
         return _refused(kit, f"no cable is thick enough: {error}")
     year = sum_of_year(kit, layout, cabling, light)
-    problem = season_refusal(kit, year)
+    problem = season_refusal(kit, layout, year)
     if problem is not None:
         return _refused(kit, problem)
     month, litres, share = worst_of(year.average_litres.tolist(), need_l)
@@ -403,12 +416,15 @@ def worst_of(average_litres: list[float], need_l: tuple[float, ...]) -> tuple[in
     return month, average_litres[month], shares[month]
 
 
-def season_refusal(kit: Kit, season: Season | YearSum) -> str | None:
+def season_refusal(kit: Kit, layout: Layout, season: Season | YearSum) -> str | None:
     """What the year shows that forbids a kit."""
     if season.stopped:
         return "gives no water: " + season.stopped[0]
     if not season.gives_water:
         return "never gives water at this lift, in any month's light"
+    far = flow_refusal(kit, layout, season.most_flow_m3_s)
+    if far is not None:
+        return far
     most = kit.pump.motor.max_v
     if most is not None and season.most_motor_v > most:
         return f"{season.most_motor_v:.1f} V at the motor at noon; its maker allows {most:g} V"

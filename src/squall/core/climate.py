@@ -21,18 +21,24 @@ class MonthClimate:
         Mean least and greatest air temperature of the day. [°C]
     turbidity : float
         Linke turbidity of a clear day, 1 to 10. [-]
+    rain_mm, wet_days : float
+        Rain of the month, and the days it falls on. [mm], [-]
     """
 
     clearness: float
     t_min_c: float
     t_max_c: float
     turbidity: float
+    rain_mm: float = 0.0
+    wet_days: float = 0.0
 
     def __post_init__(self) -> None:
         require("clearness", self.clearness, 0.1, 0.85, "")
         require("least air temperature", self.t_min_c, -50.0, 50.0, "°C")
         require("greatest air temperature", self.t_max_c, -50.0, 60.0, "°C")
         require("turbidity", self.turbidity, 1.0, 10.0, "")
+        require("rain of a month", self.rain_mm, 0.0, 3000.0, "mm")
+        require("wet days of a month", self.wet_days, 0.0, 31.0, "")
         if self.t_min_c > self.t_max_c:
             raise OutOfRange("least air temperature", f"{self.t_min_c:g} °C", f"at most {self.t_max_c:g} °C")
 

@@ -49,3 +49,123 @@ def monthly_need(litres_a_day: float, by_month: tuple[float | None, ...]) -> tup
     for month in months:
         require("litres a day", month, 0.0, 1e7, "L")
     return months
+
+
+# Between a day this warm and this warm, animals go from the cool figure to the hot one: a guess. [°C]
+COOL_DAY_C, HOT_DAY_C = 15.0, 30.0
+# What an animal in milk, or near birth, drinks over one that is neither: common practice, no source.
+STATE_FACTORS: dict[str, float] = {"plain": 1.0, "milk": 1.6, "birthing": 1.25}
+STATE_WORDS: dict[str, str] = {"plain": "neither in milk nor near birth", "milk": "in milk", "birthing": "near birth"}
+
+
+@dataclass(frozen=True)
+class StockKind:
+    """A kind and class of animal: litres a head on a cool day and a hot one [L], and on whose word."""
+
+    id: str
+    name: str
+    cool_litres: float
+    hot_litres: float
+    source: str
+
+
+def litres_at(warmest_c: float, cool_litres: float, hot_litres: float) -> float:
+    """Litres a head on a day of given warmth, straight between a cool day's and a hot day's. [L]"""
+    share = (warmest_c - COOL_DAY_C) / (HOT_DAY_C - COOL_DAY_C)
+    return cool_litres + (hot_litres - cool_litres) * min(max(share, 0.0), 1.0)
+
+
+def in_season(first: int, last: int) -> tuple[bool, ...]:
+    """Which months a span covers, both ends in it, over New Year if it must; months 1 to 12."""
+    if first <= last:
+        return tuple(first <= month <= last for month in range(1, 13))
+    return tuple(month >= first or month <= last for month in range(1, 13))
+
+
+@dataclass(frozen=True)
+class Burst:
+    """The thirstiest hour, all in litres: what is drunk, and what trough and flow give meanwhile."""
+
+    drunk_l: float
+    trough_l: float
+    flow_l: float
+
+    @property
+    def short_l(self) -> float:
+        """What is missing; nil if trough and flow carry the burst. [L]"""
+        return max(self.drunk_l - self.trough_l - self.flow_l, 0.0)
+
+
+def burst(litres_a_day: float, share_in_first_hour: float, trough_l: float, flow_m3_s: float) -> Burst:
+    """A herd that comes at once: a share of its day's water within one hour.
+
+    Parameters
+    ----------
+    litres_a_day : float
+        The herd's. [L/d]
+    share_in_first_hour : float
+        0 to 1. [-]
+    trough_l : float
+        Full when they come. [L]
+    flow_m3_s : float
+        Into the trough meanwhile. [m3/s]
+
+    Returns
+    -------
+    Burst
+        And what is missing.
+    """
+    require("share drunk in the first hour", share_in_first_hour, 0.0, 1.0, "")
+    return Burst(litres_a_day * share_in_first_hour, trough_l, flow_m3_s * 3_600_000.0)
+
+
+def tap_litres(times: float, minutes: float, flow_m3_s: float, running: float) -> float:
+    """Litres a day by use: true use is less than tap time.
+
+    Parameters
+    ----------
+    times : float
+        Uses a day. [-]
+    minutes : float
+        Tap time of each. [min]
+    flow_m3_s : float
+        While it runs. [m3/s]
+    running : float
+        Share of the tap time in which water runs, 0 to 1. [-]
+
+    Returns
+    -------
+    float
+        times x minutes x flow x running. [L/d]
+    """
+    require("share of the time that water runs", running, 0.0, 1.0, "")
+    return times * minutes * flow_m3_s * 60_000.0 * running
+
+
+def busiest_hour(parts: list[tuple[float, float, float]]) -> tuple[int, float]:
+    """Hour of the clock in which most is wanted, each part spread evenly over its own hours.
+
+    Parameters
+    ----------
+    parts : list of (litres a day, from hour, to hour)
+        Over midnight if `to` is before `from`; a span of nothing counts as one hour.
+
+    Returns
+    -------
+    tuple[int, float]
+        The hour it begins at, and litres in it.
+    """
+    hours = [0.0] * 24
+    for litres, begin, end in parts:
+        span = (end - begin) % 24.0 or (24.0 if end != begin else 1.0)
+        for hour in range(24):
+            hours[hour] += litres * _overlap(hour, begin % 24.0, span) / span
+    best = max(range(24), key=lambda hour: hours[hour])
+    return best, hours[best]
+
+
+def _overlap(hour: int, begin: float, span: float) -> float:
+    total = 0.0
+    for shift in (0.0, 24.0):
+        total += max(min(hour + 1.0 + shift, begin + span) - max(hour + shift, begin), 0.0)
+    return total

@@ -52,6 +52,15 @@ def day_sky(latitude_deg: float, day_of_year: int) -> DaySky:
     return DaySky(24.0 * 60.0 / pi * SOLAR_CONSTANT_MJ_M2_MIN * distance * shape, 24.0 / pi * sunset)
 
 
+# The middle day of each month, January first.
+MIDDLE_DAYS = (15, 46, 75, 105, 135, 162, 198, 228, 258, 288, 318, 344)
+
+
+def daylight_outside_kwh(latitude_deg: float, month: int) -> float:
+    """Light on the level outside the atmosphere on the middle day of a month, January 0. [kWh/m2]"""
+    return day_sky(latitude_deg, MIDDLE_DAYS[month]).extraterrestrial_mj_m2 / 3.6
+
+
 def saturation_kpa(air_c: float) -> float:
     """Saturation vapour pressure over air temperature, equation 11. [kPa]"""
     return 0.6108 * exp(17.27 * air_c / (air_c + 237.3))

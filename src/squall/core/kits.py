@@ -127,6 +127,10 @@ class RunPiece:
         Sum of its fittings. [-]
     replaceable : bool
         Whether a kit's hose takes its place.
+    suction : bool
+        Whether a surface pump draws through it.
+    end_height_m : float or None
+        Its end above the standing water, where surveyed. [m]
     """
 
     length_m: float
@@ -134,6 +138,8 @@ class RunPiece:
     roughness_m: float
     minor_loss_k: float
     replaceable: bool = True
+    suction: bool = False
+    end_height_m: float | None = None
 
 
 @dataclass(frozen=True)
@@ -143,7 +149,8 @@ class Layout:
     Attributes
     ----------
     lift_m : float
-        Pumping water level to the free outlet, or to the tank's surface if fed from below. [m]
+        Water level to the free outlet, or to the tank's surface if fed from below. The level is
+        the one while pumping, or the standing one where `drawdown_s_m2` says how far it falls. [m]
     end_pressure_m : float
         Pressure wanted at the outlet. [m]
     pieces : tuple[RunPiece, ...]
@@ -159,9 +166,13 @@ class Layout:
     record_low_c : float
         Coldest air. [°C]
     bank_m : float
-        Bank or well rim above the pumping water level; a surface pump stands there. [m]
+        Bank or well rim above that level; a surface pump stands there. [m]
     altitude_m : float
         Above the sea. [m]
+    pump_below_m : float
+        How far under that level a submerged pump hangs. [m]
+    drawdown_s_m2 : float
+        How far the level falls for each flow. [m per m3/s]
     """
 
     lift_m: float
@@ -175,11 +186,42 @@ class Layout:
     record_low_c: float
     bank_m: float = 0.0
     altitude_m: float = 0.0
+    pump_below_m: float = 0.0
+    drawdown_s_m2: float = 0.0
 
     @property
     def static_head_m(self) -> float:
-        """Head before any flow. [m]"""
-        return (0.0 if self.closed_circuit else self.lift_m) + self.end_pressure_m
+        """Head before any flow. [m]
+
+        An open run that climbs over a point higher than its outlet has to be pushed over it; what
+        it falls beyond is not counted as gain, for air gathers at the top.
+        """
+        return (0.0 if self.closed_circuit else max(self.lift_m, self.highest_m)) + self.end_pressure_m
+
+    @property
+    def highest_m(self) -> float:
+        """Highest surveyed point of the run above the standing water; the outlet if none is higher. [m]"""
+        known = [piece.end_height_m for piece in self.pieces[:-1] if piece.end_height_m is not None]
+        return max([*known, 0.0 if self.closed_circuit else self.lift_m])
+
+    @property
+    def suction_pieces(self) -> int:
+        """How many pieces, from the first, a surface pump draws through."""
+        count = 0
+        for piece in self.pieces[:-1]:
+            if not piece.suction:
+                break
+            count += 1
+        return count
+
+    def suction_line(self, hose: Hose | None) -> Line:
+        """The pieces that a surface pump draws through."""
+        whole = self.line(hose)
+        return Line(0.0, whole.pipes[: self.suction_pieces], self.water)
+
+    def pump_m(self, pump: Pump) -> float:
+        """Height of a pump above the standing water: on the bank, or under it. [m]"""
+        return self.bank_m if pump.placement == "surface" else -self.pump_below_m
 
     def line(self, hose: Hose | None) -> Line:
         """The line with a hose in place of the replaceable pieces."""
@@ -193,7 +235,7 @@ class Layout:
             else Pipe(piece.length_m, piece.inner_diameter_m, piece.roughness_m, piece.minor_loss_k)
             for piece in self.pieces
         )
-        return Line(self.static_head_m, pipes, self.water)
+        return Line(self.static_head_m, pipes, self.water, self.drawdown_s_m2)
 
     @property
     def hose_m(self) -> float:

@@ -7,15 +7,47 @@ from math import sqrt
 from squall.core.errors import OutOfRange, require
 from squall.core.water import GRAVITY_M_S2
 
-# How far a reading by each way may lie from the truth, one standard deviation taken as half of
-# what hands report. Common practice, no source. [m]
-TRUST_M: dict[str, float] = {
-    "look": 3.0,
-    "pebble": 3.0,
-    "line": 0.2,
-    "tape": 0.1,
-    "meter": 0.02,
-}
+
+@dataclass(frozen=True)
+class Way:
+    """One way of reading a level.
+
+    Attributes
+    ----------
+    name : str
+        In plain words.
+    how : str
+        What the hand does, in a line.
+    caution : str
+        What goes wrong, in a line.
+    trust_m : float
+        How far a reading may lie from the truth. Common practice, no source. [m]
+    """
+
+    name: str
+    how: str
+    caution: str
+    trust_m: float
+
+
+WAYS: dict[str, Way] = {
+    "look": Way(
+        "look down", "Shine a light or catch the sun: if the water glints, guess its depth from the datum.",
+        "A guess only. Stand off the edge, and never lean on the cover.", 3.0),
+    "pebble": Way(
+        "timed pebble", "Start the watch as the pebble leaves the hand, stop it at the splash.",
+        "One pebble only, and never with a pump in the well. The thumb is late, so this nearly always reads too deep.",
+        3.0),
+    "line": Way(
+        "line and bottle", "Let down a half-filled bottle; the line goes slack where it floats. Mark, pull up, measure.",
+        "Tie the bottle and the line's end off, each twice: what is dropped in a well lodges the pump.", 0.2),
+    "tape": Way(
+        "weighted tape", "Let down a washer on a tape and listen for the slap; go on down for the total depth.",
+        "Tie tape and weight off twice.", 0.1),
+    "meter": Way(
+        "contact meter", "Lower until it beeps, lift and lower again, read at the datum.",
+        "Tie the reel off twice. The light end makes the bottom harder to feel.", 0.02),
+}  # fmt: skip
 # Chi-squared at 95 % for 1 to 10 degrees of freedom: NIST/SEMATECH e-Handbook, table 1.3.6.7.4 (from memory).
 _CHI_SQUARED_95 = (3.841, 5.991, 7.815, 9.488, 11.070, 12.592, 14.067, 15.507, 16.919, 18.307)
 
@@ -101,10 +133,10 @@ def trust_in(method: str) -> float:
     words = method.lower()
     for key in ("meter", "tape", "line", "pebble", "look"):
         if key in words:
-            return TRUST_M[key]
+            return WAYS[key].trust_m
     if "bottle" in words:
-        return TRUST_M["line"]
-    raise OutOfRange("method", repr(method), "one of " + ", ".join(TRUST_M) + ", or give its uncertainty")
+        return WAYS["line"].trust_m
+    raise OutOfRange("method", repr(method), "one of " + ", ".join(WAYS) + ", or give its uncertainty")
 
 
 def combine_levels(readings: Sequence[Level]) -> CombinedLevel:

@@ -106,7 +106,7 @@ def levers(
             continue
         litres = float(after.average_litres[after.worst_month(need_l)])
         change = litres / litres_before - 1.0 if litres_before > 0.0 else (float("inf") if litres > 0.0 else 0.0)
-        refusal = place_refusal(new_kit, new_layout) or season_refusal(new_kit, after)
+        refusal = place_refusal(new_kit, new_layout) or season_refusal(new_kit, new_layout, after)
         if refusal is None and litres <= 0.0 < litres_before:
             refusal = "no water on the worst month's average day"
         found.append(

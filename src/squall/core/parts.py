@@ -59,6 +59,10 @@ class Pump(Part):
         Outer diameter of the hose tail. [m]
     passes_m : float
         Largest grain that passes. [m]
+    npsh_required_m : float
+        Net positive suction head that a surface pump needs. [m]
+    self_priming : bool
+        Whether it fills its own suction pipe.
     """
 
     end: str
@@ -70,6 +74,8 @@ class Pump(Part):
     life_h: float
     barb_m: float
     passes_m: float
+    npsh_required_m: float = 3.0
+    self_priming: bool = False
 
     @property
     def rated_w(self) -> float:

@@ -187,11 +187,14 @@ class Line:
         In series.
     water : Water
         The water in them.
+    drawdown_s_m2 : float
+        How far the source's level falls for each flow; adds to the head. [m per m3/s]
     """
 
     static_head_m: float
     pipes: tuple[Pipe, ...]
     water: Water
+    drawdown_s_m2: float = 0.0
 
     def loss_m(self, flow_m3_s: float) -> float:
         """Head lost to friction and fittings at a flow. [m]"""
@@ -199,11 +202,11 @@ class Line:
 
     def head_m(self, flow_m3_s: float) -> float:
         """Total dynamic head that the line asks for at a flow. [m]"""
-        return self.static_head_m + self.loss_m(flow_m3_s)
+        return self.static_head_m + self.drawdown_s_m2 * flow_m3_s + self.loss_m(flow_m3_s)
 
     def head_at(self, flow_m3_s: NDArray[np.float64]) -> NDArray[np.float64]:
         """Total dynamic head at many flows at once, from a fine friction table. [m]"""
-        head = np.full(flow_m3_s.shape, float(self.static_head_m))
+        head = self.static_head_m + self.drawdown_s_m2 * flow_m3_s
         for pipe in self.pipes:
             head += loss_at(flow_m3_s, pipe, self.water)
         return head

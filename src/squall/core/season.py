@@ -116,6 +116,11 @@ class Season:
         """Highest running current on any day. [A]"""
         return float(self.motor_a[self.flow_m3_s > 0.0].max()) if (self.flow_m3_s > 0.0).any() else 0.0
 
+    @property
+    def most_flow_m3_s(self) -> float:
+        """Most flow in any half hour of any day. [m3/s]"""
+        return float(self.flow_m3_s.max())
+
     def hours_run(self, month: int) -> float:
         """Hours with water on the average day of a month. [h]"""
         return float((self.flow_m3_s[AVERAGE, month] > 0.0).sum() * STEP_H)
@@ -268,8 +273,8 @@ class YearSum:
     ----------
     average_litres : NDArray
         Litres on the average day of each month, shape (12,).
-    most_motor_v, most_motor_a : float
-        Highest in any half hour with water. [V], [A]
+    most_motor_v, most_motor_a, most_flow_m3_s : float
+        Highest in any half hour with water. [V], [A], [m3/s]
     gives_water : bool
         Whether it ever does.
     stopped : tuple[str, ...]
@@ -279,6 +284,7 @@ class YearSum:
     average_litres: Floats
     most_motor_v: float
     most_motor_a: float
+    most_flow_m3_s: float
     gives_water: bool
     stopped: tuple[str, ...] = ()
 
@@ -290,13 +296,13 @@ def sum_of_year(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> Yea
         days = _battery_days(kit, layout, cabling, light, table)
         litres: Floats = days.hours[AVERAGE] * (days.flow_m3_s * 3_600_000.0)
         flows = days.flow_m3_s > 0.0
-        return YearSum(litres, days.motor_v, days.motor_a, flows, () if flows else (_no_lift_on(kit),))
+        return YearSum(litres, days.motor_v, days.motor_a, days.flow_m3_s, flows, () if flows else (_no_lift_on(kit),))
     sunlit = lit_light(light, kit.panel.module)
     course = _sun_course(kit, layout, cabling, table, sunlit)
     total: Floats = np.bincount(sunlit.day, course.flow_m3_s, 24)[12:].astype(np.float64) * _LITRES_A_STEP
     most_v = float(course.motor_v.max(initial=0.0))
     most_a = float(course.motor_a[int(course.motor_v.argmax())]) if course.motor_v.size else 0.0
-    return YearSum(total, most_v, most_a, bool(course.flow_m3_s.any()))
+    return YearSum(total, most_v, most_a, float(course.flow_m3_s.max(initial=0.0)), bool(course.flow_m3_s.any()))
 
 
 def charge_current(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> Floats:

@@ -1,8 +1,13 @@
 """How far a surface pump can pull."""
 
+from dataclasses import dataclass
+
 from squall.core.errors import require
 from squall.core.pipes import Line
-from squall.core.water import ATMOSPHERE_PA, GRAVITY_M_S2
+from squall.core.water import ATMOSPHERE_PA, GRAVITY_M_S2, Water
+
+# Kept between the lowest pressure in a line and the pressure at which water boils: a guess. [m]
+BOILING_MARGIN_M = 1.0
 
 
 def air_pressure(altitude_m: float) -> float:
@@ -51,6 +56,52 @@ def suction_limit(altitude_m: float, suction: Line, flow_m3_s: float, npsh_requi
     -----
     (p_air - p_vapour)/(rho g) less the suction pipe's losses, the pump's need and the margin.
     """
-    water = suction.water
-    barometer = (air_pressure(altitude_m) - water.vapour_pressure_pa) / (water.density_kg_m3 * GRAVITY_M_S2)
-    return barometer - suction.loss_m(flow_m3_s) - npsh_required_m - margin_m
+    losses = suction.loss_m(flow_m3_s)
+    return barometer_m(altitude_m, suction.water) - losses - npsh_required_m - margin_m
+
+
+def barometer_m(altitude_m: float, water: Water) -> float:
+    """Air pressure over vapour pressure, as a column of that water: what a vacuum could lift. [m]"""
+    return (air_pressure(altitude_m) - water.vapour_pressure_pa) / (water.density_kg_m3 * GRAVITY_M_S2)
+
+
+@dataclass(frozen=True)
+class SuctionCheck:
+    """A surface pump on its bank, each part of the sum in metres of water.
+
+    Attributes
+    ----------
+    barometer_m : float
+        Air pressure less vapour pressure.
+    losses_m : float
+        Lost in the suction pipe at the flow.
+    npsh_required_m, margin_m : float
+        What the pump needs; what is kept in hand.
+    stands_m : float
+        How high the pump stands above the water.
+    """
+
+    barometer_m: float
+    losses_m: float
+    npsh_required_m: float
+    margin_m: float
+    stands_m: float
+
+    @property
+    def limit_m(self) -> float:
+        """How high it may stand. [m]"""
+        return self.barometer_m - self.losses_m - self.npsh_required_m - self.margin_m
+
+    @property
+    def spare_m(self) -> float:
+        """How much higher it could stand; below nil it will not draw. [m]"""
+        return self.limit_m - self.stands_m
+
+
+def check_suction(
+    altitude_m: float, suction: Line, flow_m3_s: float, npsh_required_m: float, margin_m: float, stands_m: float
+) -> SuctionCheck:
+    """Every part of :func:`suction_limit` for a pump that stands at a height above the water."""
+    return SuctionCheck(
+        barometer_m(altitude_m, suction.water), suction.loss_m(flow_m3_s), npsh_required_m, margin_m, stands_m
+    )

@@ -1,4 +1,4 @@
-"""A job as a JSON file: ``squall-job`` version 1, described by the JSON Schema served at ``/schema``."""
+"""A job as a JSON file: ``squall-job`` version 2 (1 is read too), described by the JSON Schema served at ``/schema``."""
 
 import json
 from typing import Any
@@ -11,9 +11,11 @@ from squall.core.errors import BadFile, SquallError
 from squall.job.assess import assess
 from squall.job.document import FORMAT, VERSION, Job
 from squall.job.fields import check_all, check_roughness
+from squall.job.homemade import parts_of
 from squall.job.resolve import cabling_of, kit_of
 
 MOST_BYTES = 2_000_000
+READ_VERSIONS = (1, VERSION)
 
 
 def export(job: Job) -> str:
@@ -61,8 +63,9 @@ def read(data: bytes, catalogue: Catalogue) -> Job:
         raise BadFile(f"This is not whole JSON{where}: the file is cut off or damaged. Nothing was imported.") from None
     if not isinstance(plain, dict) or plain.get("format") != FORMAT:
         raise BadFile('This is JSON, but not a Squall job: it has no "format": "squall-job". Nothing was imported.')
-    if plain.get("version") != VERSION:
-        raise BadFile(f"This job is of version {plain.get('version')!r}; this Squall reads version {VERSION}.")
+    if plain.get("version") not in READ_VERSIONS:
+        known = " and ".join(str(version) for version in READ_VERSIONS)
+        raise BadFile(f"This job is of version {plain.get('version')!r}; this Squall reads versions {known}.")
     try:
         job = Job.model_validate(plain)
     except ValidationError as error:
@@ -78,8 +81,9 @@ def _check(job: Job, catalogue: Catalogue) -> None:
         ids = [option.id for option in job.options]
         if len(set(ids)) != len(ids) or (job.chosen is not None and job.chosen not in ids):
             raise BadFile("The job's options contradict its choice. Nothing was imported.")
+        parts = parts_of(job, catalogue)
         for option in job.options:
-            kit_of(option, catalogue)
+            kit_of(option, parts)
             cabling_of(option)
         for key in job.devices:
             pick(catalogue.devices, key, "device")

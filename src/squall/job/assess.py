@@ -27,7 +27,9 @@ from squall.core.pumps import OperatingPoint, operating_point
 from squall.core.season import Season, at_rated, year_of
 from squall.core.sun import Light
 from squall.job.document import Job, OptionDoc
-from squall.job.resolve import cabling_of, devices_of, kit_of, layout_of, light_of, need_of
+from squall.job.homemade import parts_of, pump_band
+from squall.job.needs import Part, need_of, parts_of_need, wanted_of
+from squall.job.resolve import Heights, cabling_of, devices_of, heights_of, kit_of, layout_of, light_of
 
 
 @dataclass(frozen=True)
@@ -115,9 +117,11 @@ class KitAssessment:
 
 @dataclass(frozen=True)
 class Assessment:
-    """A job worked out: its layout, need, light, options, and what is missing."""
+    """A job worked out: its heights, layout, need, light, options, and what is missing."""
 
     job: Job
+    parts: Catalogue
+    heights: Heights
     layout: Layout
     light: Light
     need_l: tuple[float, ...]
@@ -137,19 +141,34 @@ class Assessment:
         return tuple(gaps)
 
     @cached_property
+    def need_parts(self) -> list[Part]:
+        """The rows of the need; none where litres are typed."""
+        return parts_of_need(self.job, self.parts)
+
+    @cached_property
+    def wanted_l(self) -> tuple[float, ...]:
+        """Litres a day by month before headroom."""
+        return wanted_of(self.job, self.need_parts)
+
+    @property
+    def pump_band(self) -> float:
+        """How far the chosen pump's curve may be off, each way."""
+        return self.job.doubt.pump.si if self.chosen is None else pump_band(self.job, self.chosen.kit.pump)
+
+    @cached_property
     def wiring(self) -> Wiring | None:
         """Cables and protection of the chosen kit."""
-        return None if self.chosen is None else wiring_of(self.job, self.chosen, devices_of(self.job, catalogue()))
+        return None if self.chosen is None else wiring_of(self.job, self.chosen, devices_of(self.job, self.parts))
 
     @cached_property
     def levers(self) -> tuple[Lever, ...]:
         """Single changes that are on offer, other pumps included."""
         if self.chosen is None:
             return ()
-        stock = catalogue().stock
+        stock = self.parts.stock
         return levers(
             self.chosen.kit, self.chosen.cabling, self.layout, self.light, self.need_l, stock,
-            self.job.wire_standard, other_pumps(self.chosen.kit, self.layout, catalogue()),
+            self.job.wire_standard, other_pumps(self.chosen.kit, self.layout, self.parts),
         )  # fmt: skip
 
 
@@ -166,7 +185,9 @@ def other_pumps(kit: Kit, layout: Layout, parts: Catalogue) -> tuple[Kit, ...]:
     return tuple(replace(kit, pump=pump) for pump in weaker[-1:] + stronger[:1])
 
 
-def assess_option(option: OptionDoc, layout: Layout, light: Light, need_l: tuple[float, ...]) -> KitAssessment:
+def assess_option(
+    option: OptionDoc, layout: Layout, light: Light, need_l: tuple[float, ...], parts: Catalogue
+) -> KitAssessment:
     """Work one option out.
 
     Parameters
@@ -175,6 +196,8 @@ def assess_option(option: OptionDoc, layout: Layout, light: Light, need_l: tuple
         The kit as a document.
     layout, light, need_l
         Of the job.
+    parts : Catalogue
+        With the job's own pumps.
 
     Returns
     -------
@@ -186,24 +209,24 @@ def assess_option(option: OptionDoc, layout: Layout, light: Light, need_l: tuple
     SquallError
         If a part is unknown or contradicts itself.
     """
-    kit, cabling = kit_of(option, catalogue()), cabling_of(option)
+    kit, cabling = kit_of(option, parts), cabling_of(option)
     season = year_of(kit, layout, cabling, light)
-    refusal = place_refusal(kit, layout) or season_refusal(kit, season)
+    refusal = place_refusal(kit, layout) or season_refusal(kit, layout, season)
     return KitAssessment(option, kit, cabling, layout, season, need_l, kit_price(kit, layout, cabling), refusal)
 
 
 @lru_cache(maxsize=256)
 def _assess(core_of_job: str) -> Assessment:
     job = Job.model_validate_json(core_of_job)
-    parts = catalogue()
-    layout, light, need = layout_of(job, parts), light_of(job, parts), need_of(job)
+    parts = parts_of(job, catalogue())
+    layout, light, need = layout_of(job, parts), light_of(job, parts), need_of(job, parts)
     chosen, problem = None, None
     if job.option is not None:
         try:
-            chosen = assess_option(job.option, layout, light, need)
+            chosen = assess_option(job.option, layout, light, need, parts)
         except SquallError as error:
             problem = str(error)
-    return Assessment(job, layout, light, need, chosen, problem)
+    return Assessment(job, parts, heights_of(job), layout, light, need, chosen, problem)
 
 
 def assess(job: Job) -> Assessment:

@@ -1,36 +1,36 @@
 """The job as a document: every quantity as typed, and in SI."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import Field, StringConstraints, model_validator
 
-Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
-Identifier = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
-PartId = Annotated[str, StringConstraints(max_length=40)]
-Count = Annotated[int, Field(ge=0, le=1000)]
+from squall.job.base import Count, Doc, Identifier, Name, PartId, Typed, quantity
+from squall.job.own import OwnPoint, OwnPump
+from squall.job.sources import (
+    Carries,
+    CatchDoc,
+    DoubtDoc,
+    LevelDoc,
+    LevelReading,
+    PondDoc,
+    PondReading,
+    SkyDoc,
+    SkyMonth,
+    TestReading,
+    WellDoc,
+)
+from squall.job.wants import HerdRow, UseDoc, WantDoc
 
 FORMAT: Literal["squall-job"] = "squall-job"
-VERSION: Literal[1] = 1
-
-
-class Doc(BaseModel):
-    """Base: unknown fields are refused, and documents are never changed in place."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
-
-
-class Typed(Doc):
-    """A quantity as it was typed and in SI."""
-
-    typed: Annotated[str, StringConstraints(max_length=60)]
-    si: float
+VERSION: Literal[2] = 2
 
 
 class Piece(Doc):
-    """One piece of the run, pump to outlet.
+    """One piece of the run, water to outlet.
 
     `hose` is a catalogue identifier, or ``own`` with `bore` and `roughness`. A `fixed` piece
-    keeps its hose whatever the kit.
+    keeps its hose whatever the kit. `side` says whether a surface pump draws through it;
+    `end_height` where its end stands above the water.
     """
 
     id: Identifier
@@ -41,15 +41,8 @@ class Piece(Doc):
     roughness: Typed
     fittings: dict[Identifier, Count]
     fixed: bool = False
-
-
-class HerdRow(Doc):
-    """Animals or uses that each want the same, in litres a day."""
-
-    id: Identifier
-    name: Name
-    count: Typed
-    each: Typed
+    side: Literal["suction", "delivery"] = "delivery"
+    end_height: Typed | None = None
 
 
 class OptionDoc(Doc):
@@ -97,7 +90,7 @@ class Job(Doc):
     """A whole job; ``format`` and ``version`` open every exported file."""
 
     format: Literal["squall-job"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[2] = VERSION
     name: Name
     place: Name = ""
     notes: Annotated[str, StringConstraints(max_length=4000)] = ""
@@ -119,11 +112,22 @@ class Job(Doc):
     outlet: Literal["open", "tank-above", "tank-below", "loop"]
     end_pressure: Typed
     run: Annotated[list[Piece], Field(min_length=1, max_length=40)]
+    level: LevelDoc = LevelDoc()
+    well: WellDoc = WellDoc()
+    pond: PondDoc = PondDoc()
+    roof: CatchDoc = CatchDoc()
+    carries: Carries = Carries()
+    sky: SkyDoc | None = None
+    doubt: DoubtDoc = DoubtDoc()
 
     need_by: Literal["litres", "herd"]
     litres: Typed
     herd: Annotated[list[HerdRow], Field(max_length=40)]
     months: Annotated[list[Typed | None], Field(min_length=12, max_length=12)]
+    uses: list[UseDoc] = Field(default_factory=list, max_length=40)
+    want: WantDoc = WantDoc()
+
+    own_pumps: list[OwnPump] = Field(default_factory=list, max_length=12)
 
     array_cable: Typed
     pump_cable: Typed
@@ -137,15 +141,18 @@ class Job(Doc):
     chosen: Identifier | None
     visits: Annotated[list[Visit], Field(max_length=500)]
 
+    @model_validator(mode="before")
+    @classmethod
+    def _of_an_older_version(cls, data: Any) -> Any:
+        """A document of version 1 lacks what version 2 added; the added fields begin as they stand here."""
+        if isinstance(data, dict) and data.get("version") == 1:
+            return {**data, "version": VERSION}
+        return data
+
     @property
     def option(self) -> OptionDoc | None:
         """The chosen option."""
         return next((option for option in self.options if option.id == self.chosen), None)
-
-
-def quantity(typed: str, si: float) -> Typed:
-    """A typed quantity."""
-    return Typed(typed=typed, si=si)
 
 
 def new_job(name: str) -> Job:
@@ -193,3 +200,10 @@ def new_job(name: str) -> Job:
         chosen=None,
         visits=[],
     )
+
+
+__all__ = [
+    "FORMAT", "VERSION", "Carries", "CatchDoc", "Count", "Doc", "DoubtDoc", "HerdRow", "Job", "LevelDoc", "LevelReading",
+    "OptionDoc", "OwnPoint", "OwnPump", "Piece", "PondDoc", "PondReading", "ReadingValue", "SkyDoc", "SkyMonth",
+    "TestReading", "Typed", "UseDoc", "Visit", "WantDoc", "WellDoc", "new_job", "quantity",
+]  # fmt: skip

@@ -4,103 +4,20 @@ A field is named by a path: ``lift``, ``run.p1.length``, ``herd.h2.count``, ``mo
 """
 
 import json
-from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import Any, Literal
+from datetime import date
+from typing import Any
 
 from pydantic import ValidationError
 
 from squall.catalogue import Catalogue
 from squall.core.climate import MONTHS
 from squall.core.conductors import Standard, find_conductor
+from squall.core.demand import StockKind
 from squall.core.errors import BadQuantity, NotFound, OutOfRange
-from squall.job.document import Job, Typed
+from squall.core.evapotranspiration import daylight_outside_kwh
+from squall.job.document import Job, SkyDoc, SkyMonth, Typed, quantity
+from squall.job.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
 from squall.units import KINDS, System, parse, text
-
-How = Literal["quantity", "choice", "words", "yes-no", "count", "cable"]
-
-
-@dataclass(frozen=True)
-class FieldSpec:
-    """How one field is typed.
-
-    Attributes
-    ----------
-    label : str
-        Plain words.
-    how : str
-        ``quantity``, ``choice``, ``words``, ``yes-no``, ``count`` or ``cable``.
-    kind : str
-        Of a quantity: key of :data:`squall.units.KINDS`.
-    low, high : float
-        Range in SI.
-    choices : mapping
-        Of a choice: value to words.
-    optional : bool
-        May be left empty.
-    hint : str
-        One line beside the field.
-    """
-
-    label: str
-    how: How = "quantity"
-    kind: str = ""
-    low: float = 0.0
-    high: float = 0.0
-    choices: Mapping[str, str] | None = None
-    optional: bool = False
-    hint: str = ""
-
-
-WATER = {"spring": "spring pool", "well": "hand-dug or drilled well", "cistern": "cistern or tank", "stream": "stream",
-         "pond": "pond"}  # fmt: skip
-OUTLET = {
-    "open": "open outlet",
-    "tank-above": "into a tank, from above",
-    "tank-below": "into a tank, from below",
-    "loop": "closed circuit, back to the start",
-}
-_PLAIN: dict[str, FieldSpec] = {
-    "name": FieldSpec("Name of the job", "words"),
-    "place": FieldSpec("Place", "words", optional=True),
-    "notes": FieldSpec("Notes", "words", optional=True),
-    "latitude": FieldSpec("Latitude", kind="angle", low=-65, high=65, hint="south is negative"),
-    "longitude": FieldSpec("Longitude", kind="angle", low=-180, high=180, hint="west is negative"),
-    "altitude": FieldSpec("Altitude", kind="altitude", low=-430, high=5500),
-    "clock_offset": FieldSpec("Clock, hours from UTC", kind="hours", low=-12, high=14),
-    "tilt": FieldSpec("Panel tilt from level", kind="angle", low=0, high=90),
-    "azimuth": FieldSpec("Panels face, from north clockwise", kind="angle", low=0, high=360, hint="0 is north"),
-    "dirt": FieldSpec("Light lost to dirt and age", kind="share", low=0, high=0.6),
-    "water": FieldSpec("Water comes from", "choice", choices=WATER),
-    "water_temperature": FieldSpec("Water temperature", kind="temperature", low=0.1, high=60),
-    "lift": FieldSpec("Lift: pumping water level to outlet", kind="head", low=0, high=250,
-                      hint="from the water while pumping, not from where the pump hangs"),
-    "pump_depth": FieldSpec("Pump hangs below the water", kind="head", low=0, high=100),
-    "rim": FieldSpec("Bank or well rim above the water", kind="head", low=0, high=250),
-    "outlet": FieldSpec("Outlet", "choice", choices=OUTLET),
-    "end_pressure": FieldSpec("Pressure wanted at the outlet", kind="pressure", low=0, high=100),
-    "need_by": FieldSpec("Need is given as", "choice", choices={"litres": "litres a day", "herd": "a herd"}),
-    "litres": FieldSpec("Water a day", kind="litres", low=0, high=1000),
-    "array_cable": FieldSpec("Panel to box, one way", kind="length", low=0, high=500),
-    "pump_cable": FieldSpec("Box to pump, one way", kind="length", low=0.1, high=500),
-    "ambient": FieldSpec("Hottest air around the cables", kind="temperature", low=-20, high=60),
-    "max_drop": FieldSpec("Drop allowed in the pump's cable", kind="share", low=0.005, high=0.2,
-                          hint="3 % is good, 10 % the most"),
-    "wire_standard": FieldSpec("Cable sizes", "choice", choices={"metric": "mm²", "awg": "AWG"}),
-    "protection": FieldSpec("Protection", "choice", choices={"fuse": "fuse", "breaker": "DC breaker"}),
-}  # fmt: skip
-_PIECE: dict[str, FieldSpec] = {
-    "name": FieldSpec("Piece", "words"),
-    "length": FieldSpec("Length", kind="length", low=0, high=20_000),
-    "bore": FieldSpec("Inner diameter", kind="bore", low=0.003, high=0.5),
-    "roughness": FieldSpec("Wall roughness", kind="bore", low=0, high=0.005),
-    "fixed": FieldSpec("Keep this hose whatever the kit", "yes-no"),
-}
-_HERD: dict[str, FieldSpec] = {
-    "name": FieldSpec("Who drinks", "words"),
-    "count": FieldSpec("Count", kind="number", low=0, high=100_000),
-    "each": FieldSpec("Litres a head a day", kind="litres", low=0, high=10),
-}
 
 
 def spec(path: str, catalogue: Catalogue) -> FieldSpec:
@@ -123,26 +40,67 @@ def spec(path: str, catalogue: Catalogue) -> FieldSpec:
     NotFound
         If there is no such field.
     """
-    parts = path.split(".")
-    if path in _PLAIN:
-        return _PLAIN[path]
+    if path in PLAIN:
+        return PLAIN[path]
     if path == "climate":
-        return FieldSpec("Climate", "choice", choices={key: c.name for key, c in catalogue.climates.items()})
-    if len(parts) == 2 and parts[0] == "months" and parts[1].isdecimal() and int(parts[1]) < 12:
-        return FieldSpec(MONTHS[int(parts[1])], kind="litres", low=0, high=1000, optional=True)
-    if len(parts) == 3 and parts[0] == "run":
-        if parts[2] == "hose":
-            hoses = {key: f"{hose.nominal}, {hose.kind}" for key, hose in catalogue.hoses.items()}
-            return FieldSpec("Hose", "choice", choices=hoses | {"own": "another: give bore and roughness"})
-        if parts[2] in _PIECE:
-            return _PIECE[parts[2]]
-    if len(parts) == 4 and parts[0] == "run" and parts[2] == "fittings" and parts[3] in catalogue.fittings:
-        return FieldSpec(catalogue.fittings[parts[3]].name, "count", low=0, high=1000)
-    if len(parts) == 3 and parts[0] == "herd" and parts[2] in _HERD:
-        return _HERD[parts[2]]
-    if len(parts) == 3 and parts[0] == "options" and parts[2] in ("pump_cable", "array_cable"):
+        known = {key: climate.name for key, climate in catalogue.climates.items()}
+        return FieldSpec("Climate", "choice", choices=known | {OWN_CLIMATE: "typed below"})
+    parts = path.split(".")
+    found = _of_a_row(parts, catalogue) or _of_a_month(parts)
+    if found is None:
+        raise NotFound(f"A job has no field {path!r}.")
+    return found
+
+
+def _of_a_month(parts: list[str]) -> FieldSpec | None:
+    month = int(parts[-1]) if parts[-1].isdecimal() and len(parts[-1]) < 3 else 12
+    if len(parts) == 2 and parts[0] == "months" and month < 12:
+        return FieldSpec(MONTHS[month], kind="litres", low=0, high=1000, optional=True)
+    if len(parts) == 4 and parts[:2] == ["sky", "months"] and parts[3] in SKY_MONTH and parts[2] in _MONTH_NUMBERS:
+        return SKY_MONTH[parts[3]]
+    return None
+
+
+_MONTH_NUMBERS = tuple(str(month) for month in range(12))
+
+
+def _of_a_row(parts: list[str], catalogue: Catalogue) -> FieldSpec | None:
+    if len(parts) == 4 and parts[0] == "run" and parts[2] == "fittings":
+        fitting = catalogue.fittings.get(parts[3])
+        return None if fitting is None else FieldSpec(fitting.name, "count", low=0, high=1000)
+    if len(parts) == 5 and parts[0] == "own_pumps" and parts[2] == "points":
+        return ROWS["own_pumps.points"].get(parts[4])
+    if len(parts) < 3:
+        return None
+    place, last = ".".join(parts[:-2]), parts[-1]
+    choices = _part_choices(place, last, catalogue)
+    if choices is not None:
+        return choices
+    if place == "options" and last in ("pump_cable", "array_cable"):
         return FieldSpec("Cable size", "cable", hint="such as 4 mm2 or 12 awg")
-    raise NotFound(f"A job has no field {path!r}.")
+    return ROWS.get(place, {}).get(last)
+
+
+def _part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | None:
+    if (place, last) == ("run", "hose"):
+        hoses = {key: f"{hose.nominal}, {hose.kind}" for key, hose in catalogue.hoses.items()}
+        return FieldSpec("Hose", "choice", choices=hoses | {"own": "another: give bore and roughness"})
+    if (place, last) == ("herd", "kind"):
+        kinds = {key: kind.name for key, kind in catalogue.stock_kinds.items()}
+        return FieldSpec("Kind", "choice", choices={"own": "others: type the litres"} | kinds)
+    if (place, last) == ("uses", "crop"):
+        return FieldSpec("Crop", "choice", choices={key: crop.name for key, crop in catalogue.crops.items()})
+    return None
+
+
+def spec_in(job: Job, path: str, catalogue: Catalogue) -> FieldSpec:
+    """As :func:`spec`, for a field whose kind hangs on its row: a pebble is read in seconds."""
+    parts = path.split(".")
+    if len(parts) == 4 and parts[:2] == ["level", "readings"] and parts[3] == "value":
+        reading = next((r for r in job.level.readings if r.id == parts[2]), None)
+        if reading is not None and reading.way == "pebble":
+            return PEBBLE_SECONDS
+    return spec(path, catalogue)
 
 
 def value_at(job: Job, path: str) -> Any:
@@ -234,6 +192,8 @@ def read(typed: str, field: FieldSpec, system: System, standard: Standard = "met
         if body not in (field.choices or {}):
             raise BadQuantity(f"{field.label}: {body!r} is not one of the choices.")
         return body
+    if field.how == "date":
+        return _day(body, field)
     if field.how == "yes-no":
         return body in ("yes", "on", "true", "1")
     if field.how == "count":
@@ -247,11 +207,20 @@ def read(typed: str, field: FieldSpec, system: System, standard: Standard = "met
     return {"typed": with_unit(body, field.kind, system), "si": value}
 
 
+def _day(body: str, field: FieldSpec) -> str:
+    try:
+        return date.fromisoformat(body).isoformat()
+    except ValueError:
+        raise BadQuantity(f"{field.label}: {body[:20]!r} is not a day; write it as 2026-11-25.") from None
+
+
 def _count(body: str, field: FieldSpec) -> int:
-    if not body:
+    least = int(field.low)
+    if not body and least == 0:
         return 0
-    if not body.isdecimal() or int(body) > 1000:
-        raise BadQuantity(f"{field.label}: {body[:20]!r} is not a count; whole numbers from 0 to 1000 are wanted.")
+    if not (body.isascii() and body.isdecimal()) or not least <= int(body[:9]) <= 1000 or len(body) > 9:
+        wanted = f"whole numbers from {least} to 1000 are wanted"
+        raise BadQuantity(f"{field.label}: {body[:20]!r} is not a count; {wanted}.")
     return int(body)
 
 
@@ -315,19 +284,55 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
     NotFound, BadQuantity, OutOfRange
         A sentence; nothing was changed.
     """
-    job = with_value(job, path, read(typed, spec(path, catalogue), system, job.wire_standard))
+    field = spec_in(job, path, catalogue)
+    value = read(typed, field, system, job.wire_standard)
+    if field.how == "choice" and path.split(".")[-1] in ("first", "last"):
+        value = int(value)
+    if path.startswith("sky.") and job.sky is None:
+        raise NotFound("No climate is typed yet; choose “typed below” first.")
+    job = with_value(job, path, value)
     parts = path.split(".")
+    if path == "climate" and value == OWN_CLIMATE and job.sky is None:
+        job = job.model_copy(update={"sky": own_sky(job, catalogue)})
+    if len(parts) == 3 and parts[0] == "herd" and parts[2] == "kind" and value != "own":
+        job = _with_kind(job, f"herd.{parts[1]}", catalogue.stock_kinds[value])
     if len(parts) == 3 and parts[0] == "run":
         stem = f"run.{parts[1]}"
         if parts[2] == "hose" and typed != "own":
             hose = catalogue.hoses[typed]
-            for field, metres in (("bore", hose.inner_diameter_m), ("roughness", hose.roughness_m)):
+            for name, metres in (("bore", hose.inner_diameter_m), ("roughness", hose.roughness_m)):
                 shown = f"{metres * 1000:g} mm"
-                job = with_value(job, f"{stem}.{field}", {"typed": shown, "si": metres})
+                job = with_value(job, f"{stem}.{name}", {"typed": shown, "si": metres})
         elif parts[2] in ("bore", "roughness"):
             job = with_value(job, f"{stem}.hose", "own")
             check_roughness(job, parts[1])
     return job
+
+
+def _with_kind(job: Job, row: str, kind: StockKind) -> Job:
+    """A herd's row brought the litres of its kind, which stay editable."""
+    for name, litres in (("each", kind.hot_litres), ("cool", kind.cool_litres)):
+        job = with_value(job, f"{row}.{name}", {"typed": f"{litres:g} L", "si": litres / 1000.0})
+    return with_value(job, f"{row}.name", kind.name)
+
+
+def own_sky(job: Job, catalogue: Catalogue) -> SkyDoc:
+    """A typed climate to begin with: the first of the catalogue's, at the job's latitude."""
+    start = next(iter(catalogue.climates.values()))
+    months = []
+    for number, month in enumerate(start.months):
+        light = month.clearness * daylight_outside_kwh(job.latitude.si, number)
+        months.append(
+            SkyMonth(
+                light=quantity(f"{light:.1f} kWh/m2", round(light, 1)),
+                t_min=quantity(f"{month.t_min_c:g} °C", month.t_min_c),
+                t_max=quantity(f"{month.t_max_c:g} °C", month.t_max_c),
+                rain=quantity(f"{month.rain_mm:g} mm", month.rain_mm / 1000.0),
+                wet_days=quantity(f"{month.wet_days:g}", month.wet_days),
+            )
+        )
+    low, high = (quantity(f"{c:g} °C", c) for c in (start.record_low_c, start.record_high_c))
+    return SkyDoc(record_low=low, record_high=high, months=months)
 
 
 def check_roughness(job: Job, piece_id: str) -> None:
@@ -345,18 +350,29 @@ def check_all(job: Job, catalogue: Catalogue) -> None:
     BadQuantity, OutOfRange
         For the first field that could not have been typed, or whose SI value is not that of its text.
     """
-    paths = [path for path in (*_PLAIN, "climate") if path != "notes"]
-    for piece in job.run:
-        paths += [f"run.{piece.id}.{name}" for name in ("name", "length", "hose", "bore", "roughness")]
-        paths += [f"run.{piece.id}.fittings.{key}" for key in piece.fittings]
-    paths += [f"herd.{row.id}.{name}" for row in job.herd for name in _HERD]
-    paths += [f"months.{month}" for month in range(12)]
-    for path in paths:
-        field = spec(path, catalogue)
+    for path in [path for path in _all_paths(job) if path != "notes"]:
+        field = spec_in(job, path, catalogue)
         stands = value_at(job, path)
         again = read(as_typed(stands), field, "metric")
         if isinstance(again, dict) and abs(again["si"] - stands["si"]) > 1e-6 * max(abs(stands["si"]), 1e-3):
             raise BadQuantity(f"{field.label}: the file says {stands['typed']!r} but means {stands['si']:g}.")
 
 
-__all__ = ["FieldSpec", "Typed", "as_typed", "edit", "read", "spec", "value_at", "with_value"]
+def _all_paths(job: Job) -> list[str]:
+    paths = [path for path in (*PLAIN, "climate") if job.sky is not None or not path.startswith("sky.")]
+    more = {"run": ("hose",), "herd": ("kind",), "uses": ("crop",)}
+    for place, fields in ROWS.items():
+        if place == "own_pumps.points":
+            continue
+        for row in value_at(job, place):
+            paths += [f"{place}.{row['id']}.{name}" for name in (*fields, *more.get(place, ()))]
+    paths += [f"run.{piece.id}.fittings.{key}" for piece in job.run for key in piece.fittings]
+    for pump in job.own_pumps:
+        paths += [f"own_pumps.{pump.id}.points.{p.id}.{name}" for p in pump.points for name in ROWS["own_pumps.points"]]
+    paths += [f"months.{month}" for month in range(12)]
+    if job.sky is not None:
+        paths += [f"sky.months.{month}.{name}" for month in range(12) for name in SKY_MONTH]
+    return paths
+
+
+__all__ = ["FieldSpec", "Typed", "as_typed", "edit", "read", "spec", "spec_in", "value_at", "with_value"]

@@ -1,15 +1,111 @@
 """From the document to the core's own objects."""
 
+from dataclasses import dataclass
+
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
-from squall.core.climate import Climate, Site
+from squall.core.climate import Climate, MonthClimate, Site
 from squall.core.conductors import conductor
-from squall.core.demand import Drinkers, monthly_need
+from squall.core.errors import SquallError
+from squall.core.evapotranspiration import daylight_outside_kwh
 from squall.core.kits import Cabling, Kit, Layout, RunPiece
+from squall.core.levels import CombinedLevel, Level, combine_levels, depth_from_drop, trust_in
 from squall.core.parts import Device
 from squall.core.sun import Light, Mounting, light_of_year
 from squall.core.water import water_at
-from squall.job.document import Job, OptionDoc, Piece
+from squall.core.wells import TestFit, fit_test
+from squall.job.document import Job, LevelReading, OptionDoc, Piece
+from squall.job.specs import OWN_CLIMATE
+
+# Turbidity of a clear day where a climate is typed: a usual one, a guess.
+TYPED_TURBIDITY = 3.0
+
+
+@dataclass(frozen=True)
+class Heights:
+    """Heights of a job, in metres.
+
+    Attributes
+    ----------
+    lift_m : float
+        From the level to the outlet; that level stands unless `drawdown_s_m2` makes it fall.
+    rim_m : float
+        Bank, well rim or datum above that level.
+    pump_below_m : float
+        How far under it the pump hangs.
+    off_m : float
+        How far the level may be off.
+    drawdown_s_m2 : float
+        How far it falls for each flow. [m per m3/s]
+    level : CombinedLevel or None
+        Depth below the datum, where readings are combined.
+    test : TestFit or None
+        The pumping test, where one is used.
+    problem : str
+        Why the pumping test can't be used, if so.
+    """
+
+    lift_m: float
+    rim_m: float
+    pump_below_m: float
+    off_m: float
+    drawdown_s_m2: float = 0.0
+    level: CombinedLevel | None = None
+    test: TestFit | None = None
+    problem: str = ""
+
+
+def reading_level(job: Job, reading: LevelReading) -> Level:
+    """Depth below the datum by one reading, and how far it may be off."""
+    if reading.way == "pebble":
+        dropped = depth_from_drop(reading.value.si, job.level.air.si, job.level.thumb.si)
+        depth, off = dropped.depth_m, max(dropped.uncertainty_m, trust_in("pebble"))
+    else:
+        depth, off = reading.value.si, trust_in(reading.way)
+    return Level(depth - reading.raised.si, reading.off.si if reading.off is not None else off)
+
+
+def well_test(job: Job, standing_m: float) -> TestFit:
+    """The pumping test of a job; its drawdowns from the standing level.
+
+    Raises
+    ------
+    OutOfRange
+        If it can't be read.
+    """
+    readings = [(row.after.si, row.level.si - standing_m) for row in job.well.test]
+    return fit_test(job.well.test_flow.si, readings)
+
+
+def heights_of(job: Job) -> Heights:
+    """Lift, bank and pump depth, from a typed lift or from readings below a datum.
+
+    Without any reading the typed lift stands, whatever was chosen.
+    """
+    if job.level.by == "lift" or not job.level.readings:
+        return Heights(job.lift.si, job.rim.si, job.pump_depth.si, job.doubt.lift.si)
+    combined = combine_levels([reading_level(job, reading) for reading in job.level.readings])
+    depth = combined.level.depth_m
+    test, problem, drawdown = None, "", 0.0
+    if job.well.drawdown_by == "typed":
+        drawdown = job.well.drawdown.si / job.well.drawdown_flow.si
+    elif job.well.drawdown_by == "test":
+        try:
+            test = well_test(job, depth)
+            drawdown = test.per_flow_s_m2(job.well.hours.si)
+        except SquallError as error:
+            problem = str(error)
+    hang = job.well.hang_depth
+    return Heights(
+        lift_m=max(depth + job.level.outlet_height.si, 0.0),
+        rim_m=max(depth, 0.0),
+        pump_below_m=job.pump_depth.si if hang is None else max(hang.si - depth, 0.0),
+        off_m=max(combined.level.uncertainty_m, job.doubt.lift.si),
+        drawdown_s_m2=drawdown,
+        level=combined,
+        test=test,
+        problem=problem,
+    )
 
 
 def site_of(job: Job) -> Site:
@@ -18,8 +114,19 @@ def site_of(job: Job) -> Site:
 
 
 def climate_of(job: Job, catalogue: Catalogue) -> Climate:
-    """The months of the place."""
-    return pick(catalogue.climates, job.climate, "climate")
+    """The months of the place: the catalogue's, or typed."""
+    if job.climate != OWN_CLIMATE:
+        return pick(catalogue.climates, job.climate, "climate")
+    assert job.sky is not None
+    months = []
+    for number, month in enumerate(job.sky.months):
+        clearness = month.light.si / daylight_outside_kwh(job.latitude.si, number)
+        months.append(
+            MonthClimate(
+                clearness, month.t_min.si, month.t_max.si, TYPED_TURBIDITY, month.rain.si * 1000.0, month.wet_days.si
+            )
+        )
+    return Climate("typed", tuple(months), job.sky.record_low.si, job.sky.record_high.si)
 
 
 def light_of(job: Job, catalogue: Catalogue) -> Light:
@@ -37,12 +144,19 @@ def layout_of(job: Job, catalogue: Catalogue) -> Layout:
     """Lift, run and cable lengths."""
     pieces = tuple(
         RunPiece(
-            piece.length.si, piece.bore.si, piece.roughness.si, piece_k(piece, catalogue), replaceable=not piece.fixed
+            piece.length.si,
+            piece.bore.si,
+            piece.roughness.si,
+            piece_k(piece, catalogue),
+            replaceable=not piece.fixed and piece.side == "delivery",
+            suction=piece.side == "suction",
+            end_height_m=None if piece.end_height is None else piece.end_height.si,
         )
         for piece in job.run
     )
+    heights = heights_of(job)
     return Layout(
-        lift_m=job.lift.si,
+        lift_m=heights.lift_m,
         end_pressure_m=job.end_pressure.si,
         pieces=pieces,
         water=water_at(job.water_temperature.si),
@@ -51,18 +165,11 @@ def layout_of(job: Job, catalogue: Catalogue) -> Layout:
         pump_cable_m=job.pump_cable.si,
         ambient_c=job.ambient.si,
         record_low_c=climate_of(job, catalogue).record_low_c,
-        bank_m=job.rim.si,
+        bank_m=heights.rim_m,
         altitude_m=job.altitude.si,
+        pump_below_m=heights.pump_below_m,
+        drawdown_s_m2=heights.drawdown_s_m2,
     )
-
-
-def need_of(job: Job) -> tuple[float, ...]:
-    """Litres a day by month."""
-    if job.need_by == "herd":
-        base = sum(Drinkers(row.name, row.count.si, row.each.si * 1000.0).litres_a_day for row in job.herd)
-    else:
-        base = job.litres.si * 1000.0
-    return monthly_need(base, tuple(None if month is None else month.si * 1000.0 for month in job.months))
 
 
 def kit_of(option: OptionDoc, catalogue: Catalogue) -> Kit:

@@ -7,7 +7,6 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Form, Request, Response
 
-from squall.catalogue import catalogue
 from squall.core.choose import Ranked, Ranking, rank, reasons
 from squall.core.errors import NotFound, SquallError, Stopped
 from squall.job.assess import Assessment, KitAssessment, assess, assess_option
@@ -81,7 +80,7 @@ def _run(search: Search, assessment: Assessment) -> None:
     job = assessment.job
     try:
         search.ranking = rank(
-            catalogue().stock, assessment.layout, assessment.light, assessment.need_l,
+            assessment.parts.stock, assessment.layout, assessment.light, assessment.need_l,
             job.max_drop.si, job.wire_standard, progress,
         )  # fmt: skip
     except Stopped as error:
@@ -160,7 +159,7 @@ def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | N
     found: list[tuple[str, str, KitAssessment | None, str]] = []
     for option in assessment.job.options:
         try:
-            worked = assess_option(option, assessment.layout, assessment.light, assessment.need_l)
+            worked = assess_option(option, assessment.layout, assessment.light, assessment.need_l, assessment.parts)
             found.append((option.id, option.name, worked, worked.refusal or ""))
         except SquallError as error:
             found.append((option.id, option.name, None, str(error)))

@@ -11,7 +11,7 @@ from fastapi.responses import HTMLResponse
 from squall.catalogue import catalogue
 from squall.core.errors import NotFound
 from squall.job.assess import Assessment, assess
-from squall.job.fields import FieldSpec, as_typed, spec, value_at
+from squall.job.fields import FieldSpec, as_typed, spec_in, value_at
 from squall.job.verdict import verdict_of
 from squall.store.jobs import Stored, can_undo_redo
 from squall.web.drawing import draw
@@ -80,7 +80,11 @@ class JobView:
         """The field at a path."""
         value = self.notices.typed.get(path, as_typed(value_at(self.job, path)))
         return FieldView(
-            path, spec(path, catalogue()), value, self.notices.errors.get(path, ""), self.notices.conflicts.get(path)
+            path,
+            spec_in(self.job, path, catalogue()),
+            value,
+            self.notices.errors.get(path, ""),
+            self.notices.conflicts.get(path),
         )
 
 
@@ -142,7 +146,7 @@ def job_page(
         "narrow": draw(stored.id, assessment, stage, prefs.units, narrow=True),
         "undo_words": undo_words,
         "redo_words": redo_words,
-        "parts": catalogue(),
+        "parts": assessment.parts,
         **extra,
     }
     fragment = request.headers.get("hx-request-type") == "partial"

@@ -6,7 +6,7 @@ from squall.core.climate import MONTHS
 from squall.core.sun import AVERAGE
 from squall.job.assess import Assessment
 from squall.units import KINDS, System, scale, text
-from squall.web.drawing.sheet import Drawn, Frame, Geometry, Sheet
+from squall.web.drawing.sheet import Drawn, Frame, Geometry, Sheet, pumping_fall
 
 
 def height_scale(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
@@ -69,10 +69,27 @@ def ground_and_water(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
     sheet.add("line", x1=water[0], x2=water[1], y1=g.water_y, y2=g.water_y, class_="water-level")
 
 
+def level_doubt(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+    """The band in which the level may stand, and how far it falls while pumping."""
+    off, fall = a.heights.off_m, pumping_fall(a)
+    left, right = g.x0 - 14.0, (g.rim_x - 9.0 if g.shaft else g.rim_x - 14.0)
+    if off > 0.0 and sheet.stage in ("survey", "lift"):
+        top, bottom = max(frame.y(off), frame.top - 6.0), min(frame.y(-off), frame.height - 2.0)
+        sheet.add("rect", x=left, y=top, width=right - left, height=bottom - top, class_="doubt",
+                  fill=f"url(#doubt-{sheet.ident})")  # fmt: skip
+        sheet.words(right + 12.0, max(g.water_y - 4.0, 12.0), f"\u00b1 {text(off, 'head', units)}", "doubt-words")
+    if fall > 0.0 and sheet.stage in ("survey", "lift"):
+        y = frame.y(-fall)
+        sheet.add("line", x1=left, x2=right, y1=y, y2=y, class_="pumping-level")
+        sheet.words(right + 12.0, y + 4.0, f"pumped, {text(fall, 'head', units)} lower", "doubt-words")
+
+
 def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
     """The water, and on the survey the lift measured from it."""
     job = a.job
-    label = f"Water: {text(job.water_temperature.si, 'temperature', units)}, pumping level is height 0"
+    stands = "standing" if a.heights.level is not None else "pumping"
+    off = f", plus or minus {text(a.heights.off_m, 'head', units)}" if a.heights.off_m > 0.0 else ""
+    label = f"Water: {text(job.water_temperature.si, 'temperature', units)}, {stands} level is height 0{off}"
     sheet.open_part("water", label)
     sheet.add(
         "rect",
@@ -87,7 +104,7 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: Sy
     if sheet.stage == "survey":
         clear = 62.0 if a.job.outlet in ("tank-above", "tank-below") else 26.0
         x = g.x1 + (clear if not frame.narrow else -24.0)
-        sheet.open_part("lift", f"Lift {text(job.lift.si, 'head', units)}")
+        sheet.open_part("lift", f"Lift {text(a.heights.lift_m, 'head', units)}")
         sheet.add("line", x1=g.rim_x + 8, x2=x + 4, y1=g.water_y, y2=g.water_y, class_="datum")
         sheet.add("line", x1=x, x2=x, y1=g.top_y, y2=g.water_y, class_="measure")
         sheet.add(
@@ -99,9 +116,9 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: Sy
                   class_="measure")  # fmt: skip
         words_y = (g.top_y + g.water_y) / 2 + 4
         if frame.narrow:
-            sheet.words(x - 5, words_y, f"lift {text(job.lift.si, 'head', units)}", "measure-words", "end")
+            sheet.words(x - 5, words_y, f"lift {text(a.heights.lift_m, 'head', units)}", "measure-words", "end")
         else:
-            sheet.words(x + 8, words_y, f"lift {text(job.lift.si, 'head', units)}", "measure-words")
+            sheet.words(x + 8, words_y, f"lift {text(a.heights.lift_m, 'head', units)}", "measure-words")
         sheet.close_part()
 
 

@@ -1,24 +1,15 @@
 """The hose from pump to outlet, what it costs, and the outlet itself."""
 
-from itertools import pairwise
-
 from squall.job.assess import Assessment
 from squall.units import System, text
-from squall.web.drawing.sheet import Drawn, Frame, Geometry, Sheet, cut, head_at_pump, piece_shares
+from squall.web.drawing.sheet import Drawn, Frame, Geometry, Sheet, head_at_pump
 
 
 def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, units: System, *, thumb: bool) -> None:
     """The run from pump to outlet, each piece a part of its own."""
-    points = g.hose_points()
-    if g.loop:
-        points = [*points, (g.x1 - 6.0, g.ground_y(g.x1 - 30) + 6.0)]
-    lengths = [((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5 for (x1, y1), (x2, y2) in pairwise(points)]
-    total = sum(lengths)
     worst = worst_piece(a)
-    start = 0.0
-    for number, (piece, share) in enumerate(zip(a.job.run, piece_shares(a), strict=True)):
-        part = cut(points, lengths, start * total, (start + share) * total)
-        start += share
+    for number, piece in enumerate(a.job.run):
+        part = g.pieces[number]
         d = "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in part)
         hose = a.chosen.kit.hose if a.chosen is not None and not piece.fixed else None
         bore = hose.inner_diameter_m if hose is not None else piece.bore.si
@@ -66,15 +57,10 @@ def grade_line(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: Sy
     if a.chosen is None or not (a.chosen.rated.flow_m3_s or a.chosen.rated.flow_at_least_m3_s):
         return
     head = head_at_pump(a.chosen)
-    points = g.hose_points()
-    lengths = [((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5 for (x1, y1), (x2, y2) in pairwise(points)]
-    total = sum(lengths)
-    line, along = [(g.pump_x, frame.y(min(head, frame.high_m)))], 0.0
-    for share, loss in zip(piece_shares(a), a.chosen.piece_losses, strict=True):
-        along += share
+    line = [(g.pump_x, frame.y(min(head, frame.high_m)))]
+    for part, loss in zip(g.pieces, a.chosen.piece_losses, strict=True):
         head -= loss.head_loss_m
-        x = cut(points, lengths, 0.0, along * total)[-1][0]
-        line.append((x, frame.y(min(max(head, frame.low_m), frame.high_m))))
+        line.append((part[-1][0], frame.y(min(max(head, frame.low_m), frame.high_m))))
     sheet.add("path", d="M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in line), class_="grade", fill="none")
     x, y = line[0]
     if not frame.narrow:

@@ -14,7 +14,7 @@ from markupsafe import Markup, escape
 from squall.job.assess import Assessment
 from squall.job.document import Job
 from squall.units import System, text
-from squall.web.drawing.ground import ground_and_water, height_scale, sun, water_part
+from squall.web.drawing.ground import ground_and_water, height_scale, level_doubt, sun, water_part
 from squall.web.drawing.kit import box_part, cables, panel_part, panel_shape, pump_part, pump_shape, test_points
 from squall.web.drawing.line import grade_line, hose, outlet_part, outlet_shape
 from squall.web.drawing.sheet import Frame, Geometry, Sheet, Sketch, frame_for
@@ -46,7 +46,7 @@ def draw(job_id: int, a: Assessment, stage: str, units: System, *, narrow: bool)
     frame = frame_for(a, stage, narrow)
     sheet = Sheet(job_id, stage, "n" if narrow else "w")
     _section(sheet, frame, a, units)
-    title = f"Long-section of {a.job.name}: lift {text(a.job.lift.si, 'head', units)}"
+    title = f"Long-section of {a.job.name}: lift {text(a.heights.lift_m, 'head', units)}"
     body = "".join(sheet.items)
     return Markup(
         f'<svg class="section lens-{escape(stage)} {"narrow" if narrow else "wide"}" '
@@ -90,7 +90,9 @@ def patterns(ident: str) -> str:
         f'<defs><pattern id="earth-{ident}" width="9" height="9" patternUnits="userSpaceOnUse" '
         'patternTransform="rotate(35)"><line x1="0" y1="0" x2="0" y2="9" class="earth-line"/></pattern>'
         f'<pattern id="ripple-{ident}" width="22" height="8" patternUnits="userSpaceOnUse">'
-        '<path d="M0 4 q5.5 -4 11 0 t11 0" class="ripple-line"/></pattern></defs>'
+        '<path d="M0 4 q5.5 -4 11 0 t11 0" class="ripple-line"/></pattern>'
+        f'<pattern id="doubt-{ident}" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">'
+        '<line x1="0" y1="0" x2="0" y2="6" class="doubt-line"/></pattern></defs>'
     )
 
 
@@ -104,6 +106,7 @@ def _section(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
         grade_line(sheet, frame, geometry, a, units)
     cables(sheet, frame, geometry, a, units)
     hose(sheet, frame, geometry, a, units, thumb=False)
+    level_doubt(sheet, frame, geometry, a, units)
     water_part(sheet, frame, geometry, a, units)
     outlet_part(sheet, frame, geometry, a, units)
     if a.chosen is not None:

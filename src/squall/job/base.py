@@ -1,0 +1,29 @@
+"""What every part of the job document is made of."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
+Identifier = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
+PartId = Annotated[str, StringConstraints(max_length=40)]
+Count = Annotated[int, Field(ge=0, le=1000)]
+Day = Annotated[str, StringConstraints(pattern=r"^(\d{4}-\d\d-\d\d)?$")]
+
+
+class Doc(BaseModel):
+    """Base: unknown fields are refused, and documents are never changed in place."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+
+class Typed(Doc):
+    """A quantity as it was typed and in SI."""
+
+    typed: Annotated[str, StringConstraints(max_length=60)]
+    si: float
+
+
+def quantity(typed: str, si: float) -> Typed:
+    """A typed quantity."""
+    return Typed(typed=typed, si=si)
