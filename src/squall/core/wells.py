@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import log10, pi
+from typing import Literal
 
 import numpy as np
 
@@ -130,33 +131,42 @@ def hanging_room(pumping_depth_m: float, total_depth_m: float | None, cover_m: f
     return HangingRoom(pumping_depth_m + cover_m, deepest)
 
 
-def hang_problem(hang_depth_m: float, room: HangingRoom) -> str | None:
-    """What is wrong with the depth that a pump hangs at, in a sentence; None if nothing is."""
+Hang = Literal["fits", "no-room", "may-run-dry", "in-the-mud"]
+
+
+def judge_hang(hang_depth_m: float, room: HangingRoom) -> Hang:
+    """Whether a pump hangs well at a depth below the datum: ``fits``, or what is wrong with it."""
     if not room.there_is_room:
-        deepest = room.deepest_m or 0.0
-        return (
-            f"there is no room for this pump: it would have to hang {room.shallowest_m:.1f} m down to stay covered, and "
-            f"at most {deepest:.1f} m down to stay clear of the bottom. Pump less, so that the level falls less"
-        )
+        return "no-room"
     if hang_depth_m < room.shallowest_m:
-        return (
-            f"hanging {hang_depth_m:.1f} m down it may run dry: {room.shallowest_m:.1f} m keeps it covered at the lowest "
-            "pumping level. Deeper costs cable and hose, not head"
-        )
+        return "may-run-dry"
     if room.deepest_m is not None and hang_depth_m > room.deepest_m:
-        return f"hanging {hang_depth_m:.1f} m down it stands in the mud: {room.deepest_m:.1f} m keeps it clear of the bottom"
-    return None
-
-
-YIELD_ANSWERS = (
-    "turn the speed down, if it has a dial",
-    "throttle the outlet, never the suction",
-    "fit a low-level probe that stops it before it sucks air",
-    "let it run on a float switch in the sunny hours only, so that the well recovers",
-    "take a smaller pump",
-)
+        return "in-the-mud"
+    return "fits"
 
 
 def outpumped(flow_m3_s: float, yield_m3_s: float | None) -> bool:
     """Whether a pump takes more than the well gives, so that it will suck air."""
     return yield_m3_s is not None and flow_m3_s > yield_m3_s
+
+
+def minutes_of_storage(bore_m: float, depth_m: float, flow_m3_s: float, yield_m3_s: float) -> float | None:
+    """Minutes until a pump that takes more than flows in has emptied the water standing over it.
+
+    Parameters
+    ----------
+    bore_m : float
+        Of the well. [m]
+    depth_m : float
+        Of water over the pump. [m]
+    flow_m3_s, yield_m3_s : float
+        Taken out, and flowing in. [m3/s]
+
+    Returns
+    -------
+    float or None
+        None if it never does. [min]
+    """
+    if flow_m3_s <= yield_m3_s:
+        return None
+    return pi / 4.0 * bore_m**2 * max(depth_m, 0.0) / (flow_m3_s - yield_m3_s) / 60.0

@@ -10,7 +10,8 @@ from squall.catalogue.reader import pick
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.kits import Cabling, Kit
 from squall.core.levers import Lever
-from squall.job.document import HerdRow, Job, Piece, Visit, quantity
+from squall.core.tracks import Profile
+from squall.job.document import HerdRow, Job, Piece, Typed, Visit, quantity
 from squall.job.resolve import kit_name, option_from
 
 Changed = tuple[Job, str]
@@ -48,6 +49,36 @@ def remove_piece(job: Job, piece_id: str) -> Changed:
     if len(kept) == len(job.run):
         raise NotFound("That piece is not in the run any more.")
     return job.model_copy(update={"run": kept}), "a piece taken out of the run"
+
+
+def run_from_track(job: Job, profile: Profile) -> Changed:
+    """The run's delivery laid along a walked track; hose and fittings of its first piece stay, lift becomes its rise."""
+    kept = [piece for piece in job.run if piece.side == "suction"]
+    first = next((piece for piece in job.run if piece.side == "delivery"), job.run[-1])
+    taken = [piece.id for piece in kept]
+    for number, leg in enumerate(profile.legs, start=1):
+        taken.append(_next_id("p", taken))
+        kept.append(
+            Piece(
+                id=taken[-1],
+                name=f"leg {number}",
+                length=_metres(leg.length_m),
+                hose=first.hose,
+                bore=first.bore,
+                roughness=first.roughness,
+                fittings=first.fittings if number == 1 else {},
+                fixed=first.fixed,
+                end_height=_metres(leg.end_m),
+            )
+        )
+    rise = max(profile.rise_m, 0.0)
+    words = f"run laid along a track of {profile.length_m:.0f} m"
+    return job.model_copy(update={"run": kept, "lift": _metres(rise)}), words
+
+
+def _metres(metres: float) -> Typed:
+    rounded = round(metres, 1)
+    return quantity(f"{rounded:g} m", rounded)
 
 
 def add_drinkers(job: Job) -> Changed:

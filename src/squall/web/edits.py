@@ -9,7 +9,7 @@ from fastapi.responses import RedirectResponse
 
 from squall.catalogue import catalogue
 from squall.core.errors import BadQuantity, NotFound, SquallError, StaleEdit
-from squall.job import changes
+from squall.job import changes, rows
 from squall.job.assess import assess
 from squall.job.document import Job
 from squall.job.fields import spec
@@ -96,11 +96,19 @@ def act(
         "choose-option": lambda job: changes.choose_option(job, item),
         "remove-option": lambda job: changes.remove_option(job, item),
         "remove-visit": lambda job: changes.remove_visit(job, item),
+        "add-row": lambda job: rows.add_row(job, *_place_and_hint(item)),
+        "remove-row": lambda job: rows.remove_row(job, item),
         "pull-lever": lambda job: _pull(job, item),
     }
     if action not in known:
         raise NotFound(f"Squall has no change called {action[:40]!r}.")
     return make(request, conn, job_id, stage, known[action])
+
+
+def _place_and_hint(item: str) -> tuple[str, str]:
+    """``uses:crop`` is the list and what kind of row."""
+    place, _, hint = item.partition(":")
+    return place, hint
 
 
 def _pull(job: Job, key: str) -> tuple[Job, str]:

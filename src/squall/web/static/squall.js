@@ -90,6 +90,24 @@ const drawings = {
       ],
     });
   },
+  pond(c) {
+    return Object.assign(frame(["depth", "intake bare"]), {
+      xAxis: axis("", { type: "category", data: c.days, axisLabel: { color: ink("--ink"), interval: 11 } }), yAxis: axis(c.y, { type: "value", nameGap: 40, min: 0 }),
+      series: [
+        { name: "depth", type: "line", data: c.depth, showSymbol: false, areaStyle: { color: ink("--rain-pale") }, lineStyle: { color: ink("--rain"), width: 2.5 }, itemStyle: { color: ink("--rain") } },
+        { name: "intake bare", type: "line", data: c.depth.map(() => c.bare), showSymbol: false, lineStyle: { color: ink("--clay"), width: 2, type: "dashed" }, itemStyle: { color: ink("--clay") } },
+      ],
+    });
+  },
+  tanks(c) {
+    return Object.assign(frame(["water in the tanks", "full"]), {
+      xAxis: axis("day of the year", { type: "category", data: c.days, axisLabel: { color: ink("--ink"), interval: 29 } }), yAxis: axis(c.y, { type: "value", nameGap: 48, min: 0 }),
+      series: [
+        { name: "water in the tanks", type: "line", data: c.level, showSymbol: false, areaStyle: { color: ink("--rain-pale") }, lineStyle: { color: ink("--rain"), width: 2 }, itemStyle: { color: ink("--rain") } },
+        { name: "full", type: "line", data: c.level.map(() => c.full), showSymbol: false, lineStyle: { color: ink("--ink"), width: 1.5, type: "dashed" }, itemStyle: { color: ink("--ink") } },
+      ],
+    });
+  },
 };
 
 function drawCharts() {
@@ -122,28 +140,41 @@ document.addEventListener("htmx:after:swap", () => {
   visitsSeen = countVisits();
 });
 
-/* The bucket timer: seconds to fill a bucket, put into the sheet as a flow. */
+/* Stop-watches: seconds of a bucket or of a pebble's fall. The moment counts from the touch, not from its end. */
+const watch = (digits) => ({
+  since: null, seconds: 0, timer: null,
+  get label() { return this.since === null ? "Start" : "Stop"; },
+  get shown() { return `${this.seconds.toFixed(digits)} s`; },
+  toggle() {
+    if (this.since === null) {
+      this.seconds = 0;
+      this.since = performance.now();
+      this.timer = setInterval(() => { this.seconds = (performance.now() - this.since) / 1000; }, 100);
+    } else {
+      clearInterval(this.timer);
+      this.seconds = (performance.now() - this.since) / 1000;
+      this.since = null;
+      this.stopped();
+    }
+  },
+  stopped() {},
+});
+const mixed = (base, more) => Object.defineProperties(base, Object.getOwnPropertyDescriptors(more));
+
 document.addEventListener("alpine:init", () => {
-  window.Alpine.data("bucket", () => ({
-    since: null, seconds: 0, size: "10", timer: null,
-    get label() { return this.since === null ? "Start" : "Stop"; },
-    get shown() { return `${this.seconds.toFixed(1)} s`; },
+  window.Alpine.data("bucket", () => mixed(watch(1), {
+    size: "10",
     get idle() { return this.since !== null || this.seconds < 0.5; },
-    toggle() {
-      if (this.since === null) {
-        this.seconds = 0;
-        this.since = performance.now();
-        this.timer = setInterval(() => { this.seconds = (performance.now() - this.since) / 1000; }, 100);
-      } else {
-        clearInterval(this.timer);
-        this.seconds = (performance.now() - this.since) / 1000;
-        this.since = null;
-      }
-    },
     use() {
       const litres = parseFloat(this.size.replace(",", "."));
       const field = document.getElementById("m-outlet-flow");
       if (litres > 0 && field) { field.value = `${(litres / this.seconds * 60).toFixed(2)} L/min`; field.focus(); }
     },
+  }));
+  /* The pebble's watch writes its seconds into the form it stands in. */
+  window.Alpine.data("stopwatch", () => mixed(watch(2), {
+    way: "tape",
+    init() { this.way = this.$root.querySelector("select[name=way]") ? this.$root.querySelector("select[name=way]").value : ""; },
+    stopped() { this.$refs.value.value = `${this.seconds.toFixed(2)} s`; this.$refs.value.focus(); },
   }));
 });
