@@ -11,6 +11,7 @@ from squall.job import changes, figures
 from squall.job.assess import assess
 from squall.job.document import new_job
 from squall.job.fields import check_all, edit, read, spec, value_at
+from squall.job.need_figures import need_figures
 from squall.job.needs import need_of
 from squall.job.resolve import kit_of, layout_of, option_from
 from squall.job.verdict import verdict_of
@@ -202,7 +203,7 @@ def test_every_figure_says_how_and_on_whose_word(kitted) -> None:
     assessment = assess(kitted)
     chosen, wiring = assessment.chosen, assessment.wiring
     found = [
-        *figures.need_figures(kitted, assessment.need_l), *figures.lift_figures(chosen),
+        *need_figures(assessment), *figures.lift_figures(chosen),
         *figures.power_figures(assessment, chosen), *figures.run_figures(wiring.runs[0]), *figures.protection_figures(wiring),
     ]  # fmt: skip
     assert len({figure.key for figure in found}) == len(found)

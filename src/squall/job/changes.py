@@ -3,6 +3,7 @@
 Each returns the changed job and a few words for its history.
 """
 
+from dataclasses import replace
 from datetime import UTC, datetime
 
 from squall.catalogue import Catalogue
@@ -10,6 +11,7 @@ from squall.catalogue.reader import pick
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.kits import Cabling, Kit
 from squall.core.levers import Lever
+from squall.core.parts import Pump
 from squall.core.tracks import Profile
 from squall.job.document import HerdRow, Job, Piece, Typed, Visit, quantity
 from squall.job.resolve import kit_name, option_from
@@ -129,6 +131,11 @@ def adopt(job: Job, kit: Kit, cabling: Cabling) -> Changed:
         if known.model_copy(update={"id": option.id, "name": option.name}) == option:
             return job.model_copy(update={"chosen": known.id}), f"{known.name} chosen"
     return job.model_copy(update={"options": [*job.options, option], "chosen": option.id}), f"{name} chosen"
+
+
+def take_pump(job: Job, kit: Kit, cabling: Cabling, pump: Pump) -> Changed:
+    """The chosen kit with another pump, as an option of its own."""
+    return adopt(job, replace(kit, pump=pump), cabling)
 
 
 def choose_option(job: Job, option_id: str) -> Changed:

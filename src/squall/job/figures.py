@@ -5,7 +5,6 @@ from squall.core.kits import CONDUCTOR_C, Cabling, Kit, Layout, kit_price, price
 from squall.core.season import month_name, reserve_days
 from squall.core.sun import AVERAGE, CLEAR
 from squall.job.assess import Assessment, CableRun, KitAssessment, Wiring
-from squall.job.document import Job
 
 DARCY = "Darcy-Weisbach with Colebrook's factor (J. Inst. Civil Eng. 11, 1939) in turbulent, 64/Re in laminar flow"
 DRIVE = "The drive model of docs/method.md: affinity laws, speed counted in volts of back-EMF"
@@ -15,27 +14,6 @@ SUN = (
 )
 
 
-def need_figures(job: Job, need_l: tuple[float, ...]) -> list[Figure]:
-    """Water wanted: most in a day, and in a year."""
-    from squall.core.climate import DAYS_IN_MONTH
-
-    most = max(need_l)
-    month = need_l.index(most)
-    if job.need_by == "herd":
-        inputs = tuple(Input(row.name, f"{row.count.typed} x {row.each.typed}", "text") for row in job.herd)
-        formula = "sum over the herd of count x litres a head; a month's own figure takes its place"
-    else:
-        inputs = (Input("typed", job.litres.typed, "text"),)
-        formula = "as typed; a month's own figure takes its place"
-    year = sum(litres * days for litres, days in zip(need_l, DAYS_IN_MONTH, strict=True))
-    return [
-        Figure("need-most", f"Most in a day ({month_name(month)})", most / 1000.0, "litres", inputs, formula,
-               "what you typed"),
-        Figure("need-year", "In a year", year / 1000.0, "litres",
-               (Input("months", "litres a day x days of each month", "text"),), "sum over the months", "arithmetic"),
-    ]  # fmt: skip
-
-
 def lift_figures(chosen: KitAssessment) -> list[Figure]:
     """Operating point at rated volts, and what the head is spent on."""
     layout, rated, crossing = chosen.layout, chosen.rated, chosen.crossing
@@ -43,6 +21,7 @@ def lift_figures(chosen: KitAssessment) -> list[Figure]:
     flow = rated.flow_m3_s if rated.flow_m3_s is not None else rated.flow_at_least_m3_s
     losses = chosen.piece_losses
     friction, fittings = sum(x.friction_m for x in losses), sum(x.fittings_m for x in losses)
+    fall = layout.drawdown_s_m2 * (flow or 0.0)
     flow_in = Input("flow", flow, "flow")
     at_least = " (at least: the curve ends there)" if rated.flow_m3_s is None and flow else ""
     pump_in = (
@@ -53,18 +32,24 @@ def lift_figures(chosen: KitAssessment) -> list[Figure]:
     figures = [
         Figure("rated-flow", f"Flow at rated volts{at_least}", flow, "flow", (*pump_in, *_pieces(chosen)),
                "the flow at which the pump's head equals lift + friction + fittings", DRIVE),
-        Figure("total-head", "Total dynamic head there", layout.static_head_m + friction + fittings, "head",
+        Figure("total-head", "Total dynamic head there", layout.static_head_m + fall + friction + fittings, "head",
                (Input("lift and end pressure", layout.static_head_m, "head"), Input("wall friction", friction, "head"),
-                Input("fittings", fittings, "head")), "lift + end pressure + friction + fittings", DARCY),
+                Input("fittings", fittings, "head"), Input("fall of the level", fall, "head")),
+               "lift + end pressure + friction + fittings + what the level falls", DARCY),
         Figure("lift-part", "of it lift and pressure", layout.static_head_m, "head",
-               (Input("lift", 0.0 if layout.closed_circuit else layout.lift_m, "head"),
+               (Input("lift", 0.0 if layout.closed_circuit else max(layout.lift_m, layout.highest_m), "head"),
                 Input("pressure at the outlet", layout.end_pressure_m, "head")),
-               "lift from the pumping water level, not from the pump; none in a closed circuit", "your survey"),
+               "lift from the water level, not from the pump, to the outlet or a higher point before it; none in a closed circuit",
+               "your survey"),
         Figure("friction-part", "of it wall friction", friction, "head", (flow_in, *_pieces(chosen)),
                "f x L/d x v²/2g, for each piece", DARCY),
         Figure("fittings-part", "of it fittings", fittings, "head", (flow_in, *_fittings(chosen)),
                "K x v²/2g, for each piece", "K: EPANET 2.2 User Manual, table 3.3, where a fitting names no other source"),
     ]  # fmt: skip
+    if fall > 0.0:
+        figures.append(
+            Figure("fall-part", "of it the level falls", fall, "head", (flow_in,), "fall in proportion to the flow", "your survey")
+        )  # fmt: skip
     if crossing.limiting == "too-high":
         figures.append(
             Figure("head-missing", "Head that the pump lacks at rated volts", crossing.missing_m, "head", pump_in,

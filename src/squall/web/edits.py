@@ -8,6 +8,7 @@ from fastapi import APIRouter, Depends, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
 from squall.catalogue import catalogue
+from squall.catalogue.reader import pick
 from squall.core.errors import BadQuantity, NotFound, SquallError, StaleEdit
 from squall.job import changes, rows
 from squall.job.assess import assess
@@ -98,6 +99,7 @@ def act(
         "remove-visit": lambda job: changes.remove_visit(job, item),
         "add-row": lambda job: rows.add_row(job, *_place_and_hint(item)),
         "remove-row": lambda job: rows.remove_row(job, item),
+        "take-pump": lambda job: _take_pump(job, item),
         "pull-lever": lambda job: _pull(job, item),
     }
     if action not in known:
@@ -109,6 +111,15 @@ def _place_and_hint(item: str) -> tuple[str, str]:
     """``uses:crop`` is the list and what kind of row."""
     place, _, hint = item.partition(":")
     return place, hint
+
+
+def _take_pump(job: Job, pump_id: str) -> tuple[Job, str]:
+    a = assess(job)
+    if a.chosen is None:
+        raise NotFound(
+            "No kit is chosen yet: take one on the Kits page; pumps of your own are ranked there with the others."
+        )
+    return changes.take_pump(job, a.chosen.kit, a.chosen.cabling, pick(a.parts.pumps, pump_id, "pump"))
 
 
 def _pull(job: Job, key: str) -> tuple[Job, str]:

@@ -1,0 +1,106 @@
+"""Pump curves as CSV, in and out: flow, head and, where known, amps, with their units in the heading."""
+
+import csv
+import io
+from dataclasses import dataclass
+
+from squall.core.errors import BadFile, SquallError
+from squall.core.parts import Pump
+from squall.units import parse
+
+MOST_BYTES = 200_000
+MOST_POINTS = 20
+_COLUMNS = {"flow": "flow", "head": "head", "height": "head", "amps": "amps", "current": "amps"}
+_PLAIN_UNITS = {"l/min": "L/min", "m": "m", "a": "A"}
+
+
+@dataclass(frozen=True)
+class CurveRow:
+    """One point, in SI; amps where the file has them. [m3/s], [m], [A]"""
+
+    flow_m3_s: float
+    head_m: float
+    amps: float | None
+
+
+def write(pump: Pump) -> str:
+    """A pump's points at rated volts as CSV with a line of comment."""
+    out = io.StringIO()
+    out.write(f"# {pump.title}, {pump.motor.kind}, at {pump.motor.rated_v:g} V\n")
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(["flow [L/min]", "head [m]", "amps [A]"])
+    for flow, head, amps in pump.motor.points:
+        rows.writerow([f"{flow * 60_000:.6g}", f"{head:.6g}", f"{amps:.6g}"])
+    return out.getvalue()
+
+
+def read(data: bytes) -> list[CurveRow]:
+    """Points of a CSV file.
+
+    Parameters
+    ----------
+    data : bytes
+        Columns named ``flow`` and ``head`` (or ``height``), and ``amps`` if known, each with its
+        unit in square brackets; commas or semicolons between; lines of comment start with ``#``.
+
+    Returns
+    -------
+    list[CurveRow]
+        Two to twenty points.
+
+    Raises
+    ------
+    BadFile
+        With the line and what was wrong with it. Nothing is kept of the file.
+    """
+    if len(data) > MOST_BYTES:
+        raise BadFile("The file is too large to be a pump curve. Nothing was imported.")
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise BadFile("This is not a text file; a pump curve is CSV text. Nothing was imported.") from None
+    lines = [
+        (n, line) for n, line in enumerate(text.splitlines(), start=1) if line.strip() and not line.startswith("#")
+    ]
+    if len(lines) < 3:
+        raise BadFile("The file has no heading with two points under it. Nothing was imported.")
+    mark = ";" if ";" in lines[0][1] else ","
+    columns = _heading(next(csv.reader([lines[0][1]], delimiter=mark)))
+    found = [_row(next(csv.reader([line], delimiter=mark)), columns, number) for number, line in lines[1:]]
+    if len(found) > MOST_POINTS:
+        raise BadFile(f"The file has {len(found)} points; {MOST_POINTS} are the most. Nothing was imported.")
+    return found
+
+
+def _heading(cells: list[str]) -> dict[str, tuple[int, str]]:
+    columns: dict[str, tuple[int, str]] = {}
+    for place, cell in enumerate(cells):
+        name, _, unit = cell.partition("[")
+        key = _COLUMNS.get(name.strip().lower())
+        if key is not None:
+            columns[key] = (place, unit.rstrip("] ").strip())
+    missing = [name for name in ("flow", "head") if name not in columns]
+    if missing:
+        raise BadFile(
+            f"The heading lacks {' and '.join(missing)}; it should read: flow [L/min], head [m], amps [A]. Nothing was imported."
+        )
+    return columns
+
+
+def _row(cells: list[str], columns: dict[str, tuple[int, str]], number: int) -> CurveRow:
+    def value(name: str) -> float | None:
+        if name not in columns:
+            return None
+        place, unit = columns[name]
+        text = cells[place].strip() if place < len(cells) else ""
+        if not text and name == "amps":
+            return None
+        try:
+            return parse(f"{text} {_PLAIN_UNITS.get(unit.lower(), unit)}".strip(), name)
+        except SquallError as error:
+            raise BadFile(f"Line {number}, {name}: {error} Nothing was imported.") from None
+
+    flow, head = value("flow"), value("head")
+    assert flow is not None
+    assert head is not None
+    return CurveRow(flow, head, value("amps"))
