@@ -7,6 +7,8 @@ from math import hypot
 
 import numpy as np
 
+from squall.core.choose import Ranked, Stock, judge, rank
+from squall.core.conductors import Standard
 from squall.core.kits import Kit, Layout
 from squall.core.motors import Motor
 from squall.core.sun import Light
@@ -75,6 +77,11 @@ class LitreRange:
         """The spread that does most, if any does anything."""
         return self.effects[0] if self.effects and self.effects[0].width > 0.0 else None
 
+    @property
+    def to_measure(self) -> Effect | None:
+        """The spread that does most of those that a measurement can narrow."""
+        return next((e for e in self.effects if e.spread.key != "light" and e.width > 0.0), None)
+
 
 def with_lift(case: Case, more_m: float) -> Case:
     """The water standing that much lower: lift and bank grow."""
@@ -114,11 +121,17 @@ def _scaled(light: Light, factor: float) -> Light:
     return replace(light, plane_w_m2=np.minimum(light.plane_w_m2 * factor, 1400.0))
 
 
+def stock_with_pumps(stock: Stock, factor: float) -> Stock:
+    """Every pump of a stock giving more or less by a factor."""
+    pumps = tuple(replace(pump, motor=_with_flow(pump.motor, factor)) for pump in stock.pumps)
+    return replace(stock, pumps=pumps)
+
+
 REMEDIES = {
     "lift": "read the level with a weighted tape or a contact meter, and level the outlet",
     "lengths": "tape the run",
     "pump": "time a bucket at this lift, at known volts",
-    "light": "no measurement of today: keep a log through the seasons",
+    "light": "no measurement of today narrows it; a log through the seasons does",
 }
 
 
@@ -177,3 +190,114 @@ def litre_range(litres: float, spreads: Sequence[Spread], litres_of: Callable[[C
     more = hypot(*(max(max(e.at_low, e.at_high) - litres, 0.0) for e in effects))
     effects.sort(key=lambda effect: -effect.width)
     return LitreRange(litres, max(litres - less, 0.0), litres + more, tuple(effects))
+
+
+@dataclass(frozen=True)
+class Pick:
+    """The cheapest kit that holds in one case; None if none does. `words` say which case."""
+
+    words: str
+    lift_m: float
+    best: Ranked | None
+
+
+@dataclass(frozen=True)
+class ChoiceRange:
+    """Which kit is the cheapest that holds: as believed, at both ends of the lift, and with every doubt at its bad end.
+
+    Attributes
+    ----------
+    picks : tuple[Pick, ...]
+        As believed first, then the lift's lower and higher end if it is in doubt, last the bad end of all.
+    holds_to_m : float or None
+        Lift up to which the kit as believed still holds. [m]
+    """
+
+    picks: tuple[Pick, ...]
+    holds_to_m: float | None
+
+    @property
+    def same_at_any_lift(self) -> bool:
+        """Whether the lift's doubt doesn't change the kit."""
+        return len({mark_of(pick.best) for pick in self.picks[:-1]}) == 1
+
+    @property
+    def same_at_worst(self) -> bool:
+        """Whether not even all doubts together change it."""
+        return mark_of(self.picks[0].best) == mark_of(self.picks[-1].best)
+
+
+def mark_of(row: Ranked | None) -> str:
+    """What tells one kit from another."""
+    if row is None:
+        return "none"
+    kit = row.kit
+    hose = kit.hose.id if kit.hose is not None else "own"
+    battery = f"{kit.batteries_in_series}x{kit.battery.id}" if kit.battery is not None else ""
+    return f"{kit.pump.id}/{kit.source}/{kit.panel.id}/{kit.in_series}x{kit.in_parallel}/{hose}/{battery}"
+
+
+def choice_range(
+    stock: Stock, case: Case, need_l: tuple[float, ...], max_drop: float, standard: Standard, best: Ranked | None,
+    spreads: tuple[float, float, float, float], progress: Callable[[float], bool] | None = None,
+) -> ChoiceRange:  # fmt: skip
+    """Rank the catalogue again at the ends of the doubt.
+
+    Parameters
+    ----------
+    stock : Stock
+        The catalogue.
+    case : Case
+        As believed; its kit is not used.
+    need_l, max_drop, standard
+        As :func:`squall.core.choose.rank` takes them.
+    best : Ranked or None
+        The cheapest that holds as believed.
+    spreads : tuple[float, float, float, float]
+        Lift [m]; lengths, pump, light, as shares.
+    progress : callable, optional
+        Called with the share done; answers False to stop.
+
+    Returns
+    -------
+    ChoiceRange
+        More lift never makes a kit hold that fell short, so the same kit at both ends of the
+        lift is the cheapest at every lift between.
+
+    Raises
+    ------
+    Stopped
+        If `progress` answers False.
+    """
+    lift, lengths, pump, light = spreads
+    bad = with_light(with_lengths(with_lift(case, lift), 1.0 + lengths), 1.0 - light)
+    cases = [("every doubt at its bad end", bad, stock_with_pumps(stock, 1.0 - pump))]
+    if lift > 0.0:
+        cases = [("water higher", with_lift(case, -lift), stock), ("water lower", with_lift(case, lift), stock), *cases]
+    picks = [Pick("as believed", case.layout.lift_m, best)]
+    for number, (words, varied, shelf) in enumerate(cases):
+
+        def part(share: float, number: int = number) -> bool:
+            return progress is None or progress((number + share) / len(cases))
+
+        ranking = rank(shelf, varied.layout, varied.light, need_l, max_drop, standard, part)
+        picks.append(Pick(words, varied.layout.lift_m, ranking.holds[0] if ranking.holds else None))
+    return ChoiceRange(tuple(picks), _holds_to(case, best, need_l, max_drop, standard))
+
+
+def _holds_to(
+    case: Case, best: Ranked | None, need_l: tuple[float, ...], max_drop: float, standard: Standard
+) -> float | None:
+    if best is None or case.layout.closed_circuit or not any(need_l):
+        return None
+
+    def holds(more_m: float) -> bool:
+        return judge(best.kit, with_lift(case, more_m).layout, case.light, need_l, max_drop, standard).holds
+
+    low, high = 0.0, 4.0 + case.layout.lift_m
+    if holds(high):
+        return case.layout.lift_m + high
+    for _ in range(7):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if holds(middle) else (low, middle)
+    return case.layout.lift_m + low

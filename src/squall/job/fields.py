@@ -294,6 +294,8 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
     parts = path.split(".")
     if path == "climate" and value == OWN_CLIMATE and job.sky is None:
         job = job.model_copy(update={"sky": own_sky(job, catalogue)})
+    if len(parts) == 3 and parts[0] == "uses" and parts[2] == "crop":
+        job = with_value(job, f"uses.{parts[1]}.name", catalogue.crops[value].name)
     if len(parts) == 3 and parts[0] == "herd" and parts[2] == "kind" and value != "own":
         job = _with_kind(job, f"herd.{parts[1]}", catalogue.stock_kinds[value])
     if len(parts) == 3 and parts[0] == "run":

@@ -1,7 +1,7 @@
 """Rows of the job's lists, added and taken out: readings, test levels, uses, own pumps and their points."""
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import UTC, datetime
 from typing import Any
 
@@ -151,6 +151,23 @@ def add_typed_row(
     return changed, words
 
 
+def own_pump_from_curve(job: Job, name: str, points: Sequence[tuple[float, float, float | None]]) -> Changed:
+    """A pump of the job's own from points of a file: flow [m3/s], head [m], amps [A] where known."""
+    job, _ = add_row(job, "own_pumps")
+    made = job.own_pumps[-1]
+    kept = [
+        OwnPoint(
+            id=f"q{number}",
+            height=quantity(f"{head:.4g} m", float(f"{head:.4g}")),
+            flow=quantity(f"{flow * 60_000:.4g} L/min", float(f"{flow * 60_000:.4g}") / 60_000.0),
+            amps=None if amps is None else quantity(f"{amps:.4g} A", float(f"{amps:.4g}")),
+        )
+        for number, (flow, head, amps) in enumerate(points, start=1)
+    ]
+    pump = made.model_copy(update={"name": name.strip() or made.name, "by": "curve", "points": kept})
+    return job.model_copy(update={"own_pumps": [*job.own_pumps[:-1], pump]}), f"{pump.name} read from a file"
+
+
 def remove_row(job: Job, path: str) -> Changed:
     """The job without one row, named as ``level.readings.r1``.
 
@@ -179,4 +196,4 @@ def _valid(data: Any) -> Job:
         raise BadQuantity(f"{error.errors()[0]['msg']}.") from error
 
 
-__all__ = ["add_row", "add_typed_row", "remove_row", "today"]
+__all__ = ["add_row", "add_typed_row", "own_pump_from_curve", "remove_row", "today"]

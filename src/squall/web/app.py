@@ -14,7 +14,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from squall import __version__
 from squall.core.errors import NotFound, SquallError
 from squall.store.database import prepare
-from squall.web import access, edits, jobs, kits, parts, preferences, prove, stages, sums, survey
+from squall.web import access, edits, jobs, kits, lift, parts, preferences, prove, stages, sums, survey
 from squall.web.access import Doorkeeper, Guard
 from squall.web.kits import RankingDesk
 from squall.web.pages import STATIC, page
@@ -50,7 +50,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.desk = RankingDesk()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
-    for part in (access, preferences, jobs, sums, parts, kits, prove, survey, edits, stages):
+    for part in (access, preferences, jobs, sums, parts, kits, prove, survey, lift, edits, stages):
         app.include_router(part.router)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     app.middleware("http")(keep_static)

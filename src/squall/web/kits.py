@@ -1,5 +1,6 @@
 """Kits: the whole catalogue ranked for a job, in the background with progress; options side by side."""
 
+import logging
 import threading
 from dataclasses import dataclass, field
 from sqlite3 import Connection
@@ -8,14 +9,16 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Form, Request, Response
 
 from squall.core.choose import Ranked, Ranking, rank, reasons
+from squall.core.doubt import Case, ChoiceRange, choice_range, mark_of
 from squall.core.errors import NotFound, SquallError, Stopped
 from squall.job.assess import Assessment, KitAssessment, assess, assess_option
 from squall.job.changes import adopt
 from squall.job.document import Job
 from squall.job.figures import price_figure, worst_figure
+from squall.job.ranges import choice_words, spreads_in
 from squall.store.jobs import Stored, one_job
 from squall.web.edits import make
-from squall.web.pages import Prefs, database, page
+from squall.web.pages import Prefs, database, page, prefs_of
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -27,11 +30,13 @@ MOST_WAIT_S = 30.0
 
 @dataclass
 class Search:
-    """One ranking: running, done, stopped or failed."""
+    """One ranking: running, done, stopped or failed; and after it the range of the choice."""
 
     share: float = 0.0
     stop: bool = False
     ranking: Ranking | None = None
+    choice: ChoiceRange | None = None
+    choice_share: float = 0.0
     problem: str = ""
     done: threading.Event = field(default_factory=threading.Event)
 
@@ -63,6 +68,7 @@ class RankingDesk:
             known = self._searches.get(demand_key(assessment.job))
             if known is not None:
                 known.stop = True
+                known.choice_share = -1.0
 
 
 def demand_key(job: Job) -> str:
@@ -89,6 +95,31 @@ def _run(search: Search, assessment: Assessment) -> None:
         search.problem = str(error)
     finally:
         search.done.set()
+    if search.ranking is not None:
+        _run_choice(search, assessment, search.ranking)
+
+
+def _run_choice(search: Search, assessment: Assessment, ranking: Ranking) -> None:
+    """Rank again at the ends of the doubt, more slowly and after everything else."""
+
+    def progress(share: float) -> bool:
+        if not search.stop:
+            search.choice_share = share
+        return not search.stop
+
+    job, best = assessment.job, ranking.holds[0] if ranking.holds else None
+    any_kit = best or (ranking.short[0] if ranking.short else None)
+    if any_kit is None:
+        return
+    case = Case(any_kit.kit, assessment.layout, assessment.light)
+    try:
+        search.choice = choice_range(
+            assessment.parts.stock, case, assessment.need_l, job.max_drop.si, job.wire_standard, best,
+            spreads_in(assessment), progress,
+        )  # fmt: skip
+    except SquallError as error:
+        search.choice_share = -1.0
+        logging.getLogger("squall").info("choice range: %s", error)
 
 
 @dataclass(frozen=True)
@@ -151,6 +182,7 @@ def search_context(request: Request, assessment: Assessment) -> dict[str, Any]:
         "mark_of": mark_of,
         "price_of": price_figure,
         "worst_of": worst_figure,
+        **choice_context(search, assessment, prefs_of(request)),
     }
 
 
@@ -175,12 +207,35 @@ def progress(job_id: int, request: Request, conn: Db) -> Response:
     return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
 
 
+@router.get("/jobs/{job_id}/kits/choice")
+def choice(job_id: int, request: Request, conn: Db) -> Response:
+    """Whether the choice of kit hangs on a doubtful measurement, as far as it is worked out."""
+    assessment = assess(one_job(conn, job_id).job)
+    search = request.app.state.desk.search(assessment)
+    return page(
+        request, "kits/_choice.html", {"job_id": job_id, **choice_context(search, assessment, prefs_of(request))}
+    )
+
+
+def choice_context(search: Search, assessment: Assessment, prefs: Prefs) -> dict[str, Any]:
+    """The range of the choice for its part of the page."""
+    found = search.choice
+    return {
+        "choice": found,
+        "choice_share": search.choice_share,
+        "choice_words": choice_words(found, assessment, prefs.units) if found is not None else "",
+    }
+
+
 @router.post("/jobs/{job_id}/kits/stop")
 def stop(job_id: int, request: Request, conn: Db) -> Response:
     """Stop the ranking."""
     stored = one_job(conn, job_id)
     assessment = assess(stored.job)
     request.app.state.desk.stop(assessment)
+    if request.app.state.desk.search(assessment).ranking is not None:
+        context = search_context(request, assessment)
+        return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
     stopped = Search(problem="The search was stopped; nothing was changed.")
     context = {"search": stopped, "shelf": None, "variety": True, "refused_shown": REFUSED_SHOWN, "source_filter": "",
                "mark_of": mark_of}  # fmt: skip
@@ -208,10 +263,3 @@ def take(
         return adopt(job, row.kit, row.cabling)
 
     return make(request, conn, job_id, "kits", change)
-
-
-def mark_of(row: Ranked) -> str:
-    """What tells one ranked kit from another."""
-    kit = row.kit
-    hose = kit.hose.id if kit.hose is not None else "own"
-    return f"{kit.pump.id}/{kit.source}/{kit.panel.id}/{kit.in_series}x{kit.in_parallel}/{hose}"

@@ -1,32 +1,67 @@
-"""Lift: pump curve against system curve, and where the head goes."""
+"""Lift: pump curve against line, where the head goes, what costs water, pumps of one's own, files out."""
 
-from typing import Any
+from sqlite3 import Connection
+from typing import Annotated, Any
 
 import numpy as np
-from fastapi import Request
+from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
 
-from squall.job.assess import KitAssessment, assess
+from squall.catalogue import catalogue
+from squall.core.ends import FIT_WORDS, SCHOOLS
+from squall.core.errors import NotFound, SquallError
+from squall.core.pressures import Station, lowest_pressure
+from squall.formats import epanet, pump_curves
+from squall.job.assess import Assessment, KitAssessment, assess
+from squall.job.document import Job
 from squall.job.figures import lift_figures
-from squall.store.jobs import Stored
-from squall.units import KINDS, System, scale, shown
-from squall.web.pages import Prefs
+from squall.job.findings import heights_along, run_findings, stations_of, suction_findings
+from squall.job.homemade import homemades
+from squall.job.lift_views import Trim, costs_of, ends_of, joints_of, life_figures, own_view, trim_of
+from squall.job.rows import add_typed_row, own_pump_from_curve
+from squall.store.jobs import Stored, change_job, one_job
+from squall.units import KINDS, System, parse, scale, shown
+from squall.web.edits import answer, make
+from squall.web.pages import Prefs, database, prefs_of
+from squall.web.view import Notices
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
-    """Figures, the ranked losses, and the chart of the two curves."""
-    chosen = assess(stored.job).chosen
-    if chosen is None:
-        return {"figures": [], "losses": [], "chart": None}
-    losses = []
-    for piece, loss in zip(stored.job.run, chosen.piece_losses, strict=True):
-        losses.append((loss.friction_m, f"{piece.name}: wall of {piece.length.typed}", piece.id))
-        losses.append((loss.fittings_m, f"{piece.name}: fittings", piece.id))
-    losses.sort(key=lambda row: -row[0])
-    return {
-        "figures": lift_figures(chosen),
-        "losses": [row for row in losses if row[0] > 0.0],
-        "chart": curve_chart(chosen, prefs.units),
+    """Figures, losses by the water they cost, pressures along the run, the charts, pumps of one's own."""
+    a = assess(stored.job)
+    context: dict[str, Any] = {
+        "figures": [], "costs": [], "chart": None, "stations": [], "grade_chart": None, "trim": None, "joints": None,
+        "ends": ends_of(a), "fit_words": FIT_WORDS, "schools": SCHOOLS,
+        "own": [own_view(a, made) for made in homemades(stored.job)],
+    }  # fmt: skip
+    if a.chosen is None:
+        return context
+    places = stations_of(a.chosen)
+    return context | {
+        "figures": lift_figures(a.chosen),
+        "life": life_figures(a.chosen),
+        "costs": costs_of(a, a.chosen),
+        "chart": curve_chart(a.chosen, a.pump_band, prefs.units),
+        "stations": places,
+        "lowest": lowest_pressure(places) if places else None,
+        "grade_chart": grade_chart(places, prefs.units) if places else None,
+        "trim": trim(request, a, a.chosen, prefs.units),
+        "joints": joints_of(a, a.chosen),
+        "run_found": run_findings(a, prefs.units) + suction_findings(a, prefs.units),
     }
+
+
+def trim(request: Request, a: Assessment, chosen: KitAssessment, units: System) -> Trim:
+    """The valve for the flow asked in the address, if one is asked."""
+    typed = request.query_params.get("trim", "")[:40]
+    if not typed.strip():
+        return Trim("", None, [], "")
+    try:
+        return trim_of(a, chosen, parse(typed, "flow", units), typed)
+    except SquallError as error:
+        return Trim(typed, None, [], str(error))
 
 
 def number(value: float, kind: str, units: System) -> float:
@@ -36,8 +71,8 @@ def number(value: float, kind: str, units: System) -> float:
     return round(float(value) * factor + offset, 4)
 
 
-def curve_chart(chosen: KitAssessment, units: System) -> dict[str, Any]:
-    """Pump curve at rated volts, the line's demand, and their crossing, in a person's units."""
+def curve_chart(chosen: KitAssessment, band: float, units: System) -> dict[str, Any]:
+    """Pump curve at rated volts with its doubt, the line's demand, and their crossing, in a person's units."""
     curve = chosen.kit.pump.motor.rated_curve
     line = chosen.layout.line(chosen.kit.hose)
     flows = np.linspace(curve.first[0], curve.last[0], 41)
@@ -46,9 +81,9 @@ def curve_chart(chosen: KitAssessment, units: System) -> dict[str, Any]:
     top = max(float(np.nanmax(heads)), line.static_head_m) * 1.25
     crossing = chosen.crossing
 
-    def pairs(values: Any) -> list[list[float]]:
+    def pairs(values: Any, times: float = 1.0) -> list[list[float]]:
         return [
-            [number(q, "flow", units), number(h, "head", units)]
+            [number(q * times, "flow", units), number(h, "head", units)]
             for q, h in zip(flows, values, strict=True)
             if np.isfinite(h) and h <= top
         ]
@@ -61,7 +96,89 @@ def curve_chart(chosen: KitAssessment, units: System) -> dict[str, Any]:
         "x": f"flow, {shown(0, 'flow', units)[1]}",
         "y": f"head, {shown(0, 'head', units)[1]}",
         "pump": pairs(heads),
+        "low": pairs(heads, 1.0 - band) if band > 0.0 else [],
+        "high": pairs(heads, 1.0 + band) if band > 0.0 else [],
         "measured": [[number(q, "flow", units), number(h, "head", units)] for q, h in curve.points],
         "system": pairs(system),
         "point": point,
     }
+
+
+def grade_chart(places: list[Station], units: System) -> dict[str, Any]:
+    """Height of the run and hydraulic grade over the length of hose, to scale."""
+    return {
+        "type": "grade",
+        "x": f"along the run, {shown(0, 'length', units)[1]}",
+        "y": f"height, {shown(0, 'head', units)[1]}",
+        "run": [[number(p.along_m, "length", units), number(p.height_m, "head", units)] for p in places],
+        "grade": [[number(p.along_m, "length", units), number(p.grade_m, "head", units)] for p in places],
+    }
+
+
+@router.post("/jobs/{job_id}/lift/test")
+def keep_test(
+    job_id: int,
+    request: Request,
+    conn: Db,
+    pump: Annotated[str, Form()],
+    height: Annotated[str, Form()] = "",
+    bucket: Annotated[str, Form()] = "",
+    seconds: Annotated[str, Form()] = "",
+    flow: Annotated[str, Form()] = "",
+    amps: Annotated[str, Form()] = "",
+) -> Response:
+    """Keep a bucket test, or a point of a curve, of a pump of one's own."""
+    prefs = prefs_of(request)
+    asked = {"height": height, "bucket": bucket, "seconds": seconds, "flow": flow, "amps": amps}
+    typed = {name: text for name, text in asked.items() if text.strip() or name == "height"}
+
+    def change(job: Job) -> tuple[Job, str]:
+        return add_typed_row(job, f"own_pumps.{pump}.points", "", typed, catalogue(), prefs.units)
+
+    try:
+        stored = change_job(conn, job_id, change, prefs.who, check=assess)
+    except SquallError as error:
+        notices = Notices(errors={f"test-{pump}": str(error)}, typed=asked)
+        return answer(request, conn, one_job(conn, job_id), "lift", notices, 422)
+    return answer(request, conn, stored, "lift")
+
+
+@router.post("/jobs/{job_id}/lift/curve")
+def read_curve(job_id: int, request: Request, conn: Db, file: UploadFile) -> Response:
+    """A pump of one's own from a CSV file of its curve."""
+    data = file.file.read(pump_curves.MOST_BYTES + 1)
+    name = (file.filename or "pump").rsplit(".", 1)[0][:40]
+
+    def change(job: Job) -> tuple[Job, str]:
+        points = [(row.flow_m3_s, row.head_m, row.amps) for row in pump_curves.read(data)]
+        return own_pump_from_curve(job, name, points)
+
+    return make(request, conn, job_id, "lift", change)
+
+
+def _chosen(conn: Connection, job_id: int) -> tuple[Assessment, KitAssessment]:
+    a = assess(one_job(conn, job_id).job)
+    if a.chosen is None:
+        raise NotFound("No kit is chosen yet; take one on the Kits page first.")
+    return a, a.chosen
+
+
+@router.get("/jobs/{job_id}/model.inp")
+def model(job_id: int, conn: Db) -> Response:
+    """The hydraulic model as an EPANET file."""
+    a, chosen = _chosen(conn, job_id)
+    text = epanet.write(a.job.name, chosen.kit, chosen.layout, heights_along(chosen.layout, chosen.kit.pump))
+    return _file(text, "text/plain", f"job-{job_id}.inp")
+
+
+@router.get("/jobs/{job_id}/pump.csv")
+def pump_file(job_id: int, conn: Db) -> Response:
+    """The chosen pump's points as CSV."""
+    _, chosen = _chosen(conn, job_id)
+    return _file(pump_curves.write(chosen.kit.pump), "text/csv", f"job-{job_id}-pump.csv")
+
+
+def _file(text: str, kind: str, name: str) -> Response:
+    return Response(
+        text, media_type=f"{kind}; charset=utf-8", headers={"content-disposition": f'attachment; filename="{name}"'}
+    )

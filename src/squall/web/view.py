@@ -12,6 +12,7 @@ from squall.catalogue import catalogue
 from squall.core.errors import NotFound
 from squall.job.assess import Assessment, assess
 from squall.job.fields import FieldSpec, as_typed, spec_in, value_at
+from squall.job.ranges import amount_words, doubt_in, range_words
 from squall.job.verdict import verdict_of
 from squall.store.jobs import Stored, can_undo_redo
 from squall.web.drawing import draw
@@ -133,6 +134,7 @@ def job_page(
     """
     prefs = prefs_of(request)
     assessment = assess(stored.job)
+    doubt = doubt_in(stored.job) if assessment.chosen is not None else None
     undo_words, redo_words = can_undo_redo(conn, stored)
     context: dict[str, Any] = {
         "view": JobView(stored, assessment, notices or Notices()),
@@ -142,6 +144,9 @@ def job_page(
         "stages": STAGES,
         "verdict": verdict_of(assessment, prefs.units),
         "levers": assessment.levers,
+        "doubt": doubt,
+        "doubt_words": range_words(doubt, prefs.units) if doubt is not None else "",
+        "amount_words": amount_words,
         "wide": draw(stored.id, assessment, stage, prefs.units, narrow=False),
         "narrow": draw(stored.id, assessment, stage, prefs.units, narrow=True),
         "undo_words": undo_words,

@@ -58,13 +58,24 @@ function frame(legend) {
 
 const drawings = {
   curves(c) {
-    return Object.assign(frame(["pump at rated volts", "this line asks", "works here"]), {
+    const doubt = (data) => ({ name: "its doubt", type: "line", data, showSymbol: false, lineStyle: { color: ink("--ink-soft"), width: 1.2, type: "dotted" }, itemStyle: { color: ink("--ink-soft") } });
+    return Object.assign(frame(["pump at rated volts", "its doubt", "this line asks", "works here"]), {
       xAxis: axis(c.x, { type: "value" }), yAxis: axis(c.y, { type: "value", nameGap: 40 }),
       series: [
         { name: "pump at rated volts", type: "line", data: c.pump, showSymbol: false, lineStyle: { color: ink("--ink"), width: 2.5 }, itemStyle: { color: ink("--ink") } },
+        doubt(c.low), doubt(c.high),
         { name: "measured points", type: "scatter", data: c.measured, symbol: "rect", symbolSize: 6, itemStyle: { color: ink("--ink") } },
         { name: "this line asks", type: "line", data: c.system, showSymbol: false, lineStyle: { color: ink("--rain"), width: 2.5, type: "dashed" }, itemStyle: { color: ink("--rain") } },
         { name: "works here", type: "scatter", data: c.point ? [c.point] : [], symbol: "diamond", symbolSize: 15, itemStyle: { color: ink("--sun"), borderColor: ink("--ink"), borderWidth: 1.5 } },
+      ],
+    });
+  },
+  grade(c) {
+    return Object.assign(frame(["hydraulic grade", "the run"]), {
+      xAxis: axis(c.x, { type: "value" }), yAxis: axis(c.y, { type: "value", nameGap: 40 }),
+      series: [
+        { name: "hydraulic grade", type: "line", data: c.grade, symbolSize: 5, lineStyle: { color: ink("--moss"), width: 2, type: "dotted" }, itemStyle: { color: ink("--moss") } },
+        { name: "the run", type: "line", data: c.run, symbol: "rect", symbolSize: 6, lineStyle: { color: ink("--rain"), width: 3 }, itemStyle: { color: ink("--rain") } },
       ],
     });
   },
