@@ -69,7 +69,7 @@ def test_fields_that_are_not_there(job, parts, path: str) -> None:
 
 
 def test_months_and_counts_can_be_emptied(job, parts) -> None:
-    job = edit(job, "months.6", "1.2 m3", parts)
+    job = edit(edit(job, "want.headroom", "1", parts), "months.6", "1.2 m3", parts)
     assert need_of(job, parts)[6] == pytest.approx(1200)
     assert need_of(edit(job, "months.6", "", parts), parts)[6] == pytest.approx(500)
     job = edit(job, "run.p1.fittings.elbow", "3", parts)
@@ -80,7 +80,8 @@ def test_months_and_counts_can_be_emptied(job, parts) -> None:
 def test_herd_is_count_times_litres(job, parts) -> None:
     job, _ = changes.add_drinkers(edit(job, "need_by", "herd", parts))
     job = edit(edit(job, "herd.h1.count", "70", parts), "herd.h1.each", "9 L", parts)
-    assert need_of(job, parts) == pytest.approx((630.0,) * 12)
+    assert need_of(job, parts) == pytest.approx((1260.0,) * 12), "a new job has twice the need as headroom"
+    assert need_of(edit(job, "want.headroom", "1", parts), parts) == pytest.approx((630.0,) * 12)
     job, _ = changes.remove_drinkers(job, "h1")
     assert need_of(job, parts) == (0.0,) * 12
 

@@ -29,7 +29,9 @@ class EndAdvice:
     reasons: tuple[str, ...]
 
 
-def advise_ends(head_m: float, flow_m3_s: float, gritty: bool, dirty: bool, hours_a_day: float) -> list[EndAdvice]:
+def advise_ends(
+    head_m: float, flow_m3_s: float, gritty: bool, dirty: bool, hours_a_day: float, mended: bool = False
+) -> list[EndAdvice]:
     """How each pump end suits a job, best first.
 
     Parameters
@@ -44,6 +46,8 @@ def advise_ends(head_m: float, flow_m3_s: float, gritty: bool, dirty: bool, hour
         Weed, leaves or silt.
     hours_a_day : float
         Of running. [h]
+    mended : bool
+        Whether a hand with a spanner is near.
 
     Returns
     -------
@@ -55,8 +59,8 @@ def advise_ends(head_m: float, flow_m3_s: float, gritty: bool, dirty: bool, hour
     found = [
         _centrifugal(head_m, l_min, gritty or dirty),
         _helical(head_m, l_min, gritty),
-        _diaphragm(head_m, l_min, gritty or dirty, hours_a_day),
-        _piston(head_m, l_min, gritty),
+        _diaphragm(head_m, l_min, gritty or dirty, hours_a_day, mended),
+        _piston(head_m, l_min, gritty, mended),
     ]
     order: dict[Fit, int] = {"good": 0, "possible": 1, "poor": 2}
     return sorted(found, key=lambda advice: order[advice.fit])
@@ -89,9 +93,9 @@ def _helical(head_m: float, l_min: float, gritty: bool) -> EndAdvice:
     return _graded("helical", [*good, "never let it run dry: the stator melts"], bad, worst)
 
 
-def _diaphragm(head_m: float, l_min: float, solids: bool, hours: float) -> EndAdvice:
+def _diaphragm(head_m: float, l_min: float, solids: bool, hours: float, mended: bool) -> EndAdvice:
     good = ["cheap, draws its own prime"]
-    bad = []
+    bad = [] if mended else ["nobody near to renew its valves and membrane"]
     if solids:
         bad.append("grit and rubbish hold its valves open: screen the intake")
     if hours > LONG_HOURS:
@@ -104,11 +108,11 @@ def _diaphragm(head_m: float, l_min: float, solids: bool, hours: float) -> EndAd
     return _graded("diaphragm", good, bad, worst)
 
 
-def _piston(head_m: float, l_min: float, gritty: bool) -> EndAdvice:
-    good = ["can be mended with washers and a spanner"]
+def _piston(head_m: float, l_min: float, gritty: bool, mended: bool) -> EndAdvice:
+    good = ["can be mended here with washers and a spanner"] if mended else []
     if head_m >= LOW_HEAD_M:
         good.insert(0, f"lifts a little water {head_m:.0f} m for few watts")
-    bad = []
+    bad = [] if mended else ["nobody near to renew its washers"]
     if gritty:
         bad.append("grit scores its cylinder")
     if head_m < LOW_HEAD_M:

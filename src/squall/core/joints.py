@@ -54,11 +54,16 @@ def join(first: End, second: End) -> Joint:
     """
     meets = abs(first.size_m - second.size_m) <= MEET_WITHIN * max(first.size_m, second.size_m)
     needs = []
+    if first.stiff != second.stiff:
+        soft, stiff = (second, first) if first.stiff else (first, second)
+        if not first.name.startswith("pump"):
+            needs.append(f"barb {trade_size(soft.size_m)} to thread {trade_size(stiff.size_m)}")
     if not meets:
         word = "reducer" if first.size_m > second.size_m else "enlarger"
         needs.append(f"{word} {trade_size(first.size_m)} to {trade_size(second.size_m)}")
     if first.name.startswith("pump") and second.stiff:
         needs.append(f"short soft hose of {trade_size(first.size_m)} between barb and stiff pipe")
+        needs.append(f"barb {trade_size(first.size_m)} to thread {trade_size(second.size_m)}")
     if not needs:
         needs.append("pushed on" if not (first.stiff and second.stiff) else f"coupling {trade_size(second.size_m)}")
     return Joint(first, second, meets, "; ".join(needs))

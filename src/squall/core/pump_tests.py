@@ -96,21 +96,32 @@ def curve_from_tests(tests: Sequence[BucketTest], kind: Kind) -> KnownPump:
             "By these tests the pump gives more the higher it lifts. Were two swapped, or did its volts differ? "
             "Time them again."
         )
-    most = float(flows.max())
+    most, top = float(flows.max()), float(lifts.max())
+    points: tuple[tuple[float, float], ...]
     if kind == "centrifugal":
         fitted = np.sqrt(np.maximum(start - lifts, 0.0) / -slope)
-        points = tuple((most * n / _STEPS, start + slope * (most * n / _STEPS) ** 2) for n in range(_STEPS + 1))
-        points = tuple((q, max(h, 0.0)) for q, h in points)
+        points = tuple((q, max(start + slope * q**2, 0.0)) for q in _places(most, fitted.tolist()))
     else:
         fitted = start + slope * lifts
-        top = float(lifts.max())
-        points = tuple((max(start + slope * top * n / _STEPS, 0.0), top * n / _STEPS) for n in range(_STEPS + 1))
+        points = tuple((max(start + slope * h, 0.0), h) for h in _places(top, lifts.tolist()))
     misfit = float(np.sqrt(np.mean((fitted - flows) ** 2))) / most
     if misfit > WORST_MISFIT:
         raise BadCurve(
             f"The tests lie {misfit:.0%} of the greatest flow off any one curve: they contradict one another. Time each again."
         )
     return KnownPump(points, misfit, max(2.0 * misfit, LEAST_BUCKET_BAND))
+
+
+def _places(most: float, tested: Sequence[float]) -> list[float]:
+    """Even steps from nil to the most, with the tested places put in; steps too near a tested one are left out."""
+    kept = sorted({round(x, 15) for x in tested if 0.0 <= x <= most * (1.0 + 1e-9)})
+    near = 0.04 * most
+    found: list[float] = []
+    for place in kept:
+        if not found or place - found[-1] > near:
+            found.append(place)
+    steps = [most * n / _STEPS for n in range(_STEPS + 1)]
+    return sorted([*found, *(x for x in steps if all(abs(x - y) > near for y in found))])
 
 
 def curve_from_label(open_flow_m3_s: float, most_height_m: float, kind: Kind) -> KnownPump:
@@ -187,9 +198,10 @@ def motor_of(
     require("watts", watts, 0.5, 5000.0, "W")
     nominal = watts / volts
     flows, heads = [q for q, _ in pump.points], [h for _, h in pump.points]
-    along = flows if kind == "centrifugal" else heads
+    # Over the flow squared, as the head falls: so that head over speed squared falls from shut-off on.
+    along = [q**2 for q in flows] if kind == "centrifugal" else heads
     span = max(along) or 1.0
-    read = [(t.flow_m3_s if kind == "centrifugal" else t.height_m, t.amps) for t in tests if t.amps is not None]
+    read = [(t.flow_m3_s**2 if kind == "centrifugal" else t.height_m, t.amps) for t in tests if t.amps is not None]
     if len({x for x, _ in read}) >= 2:
         slope, start = (float(v) for v in np.polyfit([x for x, _ in read], [a for _, a in read], 1))
         slope = max(slope, 0.0)

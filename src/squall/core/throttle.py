@@ -38,7 +38,7 @@ def gate_opening(minor_loss_k: float) -> float | None:
     if minor_loss_k <= GATE_VALVE[0][1]:
         return 1.0
     for (wide, low), (narrow, high) in pairwise(GATE_VALVE):
-        if minor_loss_k <= high:
+        if minor_loss_k <= high * (1.0 + 1e-9):
             return wide + (narrow - wide) * log(minor_loss_k / low) / log(high / low)
     return None
 

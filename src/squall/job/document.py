@@ -189,6 +189,7 @@ def new_job(name: str) -> Job:
         litres=quantity("500 L", 0.5),
         herd=[],
         months=[None] * 12,
+        want=WantDoc(headroom=quantity("2", 2.0)),
         array_cable=quantity("3 m", 3.0),
         pump_cable=quantity("10 m", 10.0),
         ambient=quantity("35 °C", 35.0),

@@ -39,7 +39,7 @@ def ends_of(a: Assessment) -> list[EndAdvice]:
     flow = max(a.need_l) / 1000.0 / (max(hours, 1.0) * 3600.0)
     head = a.layout.line(chosen.kit.hose if chosen is not None else None).head_m(flow)
     gritty, dirty = carries.sand or carries.clay, carries.weed or carries.leaves or carries.silt
-    return advise_ends(head, flow, gritty, dirty, hours)
+    return advise_ends(head, flow, gritty, dirty, hours, a.job.want.mended_by == "hand")
 
 
 def life_figures(chosen: KitAssessment) -> list[Figure]:

@@ -85,7 +85,19 @@ def need_findings(a: Assessment, units: System) -> list[Finding]:
             Finding("good" if grade == "good" else "care",
                     f"Busiest is the hour from {hour}:00, {said} in {month_name(month)}; {word} {hour_flow} in an hour.")
         )  # fmt: skip
-    return found + pressure_findings(a, units)
+    return found + _filling_times(a, flow, units) + pressure_findings(a, units)
+
+
+def _filling_times(a: Assessment, flow_m3_s: float, units: System) -> list[Finding]:
+    """How long the pump takes for each tank to be topped up: volume / flow."""
+    if flow_m3_s <= 0.0 or a.job.need_by == "litres":
+        return []
+    return [
+        Finding("good", f"{use.name}: {text(use.volume.si, 'litres', units)} takes {use.volume.si / flow_m3_s / 60.0:.0f} minutes at "
+                f"{text(flow_m3_s, 'flow', units)}.")
+        for use in a.job.uses
+        if use.kind == "volume"
+    ]  # fmt: skip
 
 
 def pressure_findings(a: Assessment, units: System) -> list[Finding]:

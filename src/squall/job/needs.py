@@ -41,12 +41,13 @@ def herd_part(row: HerdRow, climate: Climate) -> Part:
     hot = row.each.si * 1000.0
     cool = hot if row.cool is None else row.cool.si * 1000.0
     factor = STATE_FACTORS[row.state]
+    season = in_season(row.first, row.last)
     litres = tuple(
-        Drinkers(row.name, row.count.si, litres_at(month.t_max_c, cool, hot) * factor).litres_a_day
-        for month in climate.months
+        Drinkers(row.name, row.count.si, litres_at(month.t_max_c, cool, hot) * factor).litres_a_day if here else 0.0
+        for month, here in zip(climate.months, season, strict=True)
     )
     how = "count x litres a head, straight from the cool day's figure at 15 °C to the hot day's at 30 °C"
-    return Part(row.id, row.name, litres, 6.0, 18.0, how)
+    return Part(row.id, row.name, litres, row.from_hour.si, row.to_hour.si, how)
 
 
 def emitters_of(use: UseDoc) -> float:

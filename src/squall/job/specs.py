@@ -133,6 +133,8 @@ PLAIN: dict[str, FieldSpec] = {
     "want.burst": FieldSpec("Drunk within the first hour", kind="share", low=0, high=1),
     "want.trough": FieldSpec("Trough and tank hold", kind="litres", low=0, high=10_000),
     "want.fall": FieldSpec("Tank stands above the drippers", kind="head", low=0, high=200, optional=True),
+    "want.mended_by": FieldSpec("Who mends it", "choice",
+                                choices={"nobody": "nobody near", "hand": "a hand with a spanner"}),
     "want.et": FieldSpec("Evapotranspiration after", "choice",
                          choices={"penman-monteith": "Penman-Monteith", "hargreaves": "Hargreaves"}),
     "pump_depth": FieldSpec("Pump hangs below the water", kind="head", low=0, high=100),
@@ -160,6 +162,12 @@ PIECE: dict[str, FieldSpec] = {
     "end_height": FieldSpec("Its end stands above the water", kind="head", low=-250, high=250, optional=True,
                             hint="empty: straight to the next"),
 }  # fmt: skip
+TIMES: dict[str, FieldSpec] = {
+    "first": FieldSpec("From month", "choice", choices=MONTH_CHOICES),
+    "last": FieldSpec("to month", "choice", choices=MONTH_CHOICES),
+    "from_hour": FieldSpec("From hour of the clock", kind="hours", low=0, high=24),
+    "to_hour": FieldSpec("to hour", kind="hours", low=0, high=24),
+}
 ROWS: dict[str, dict[str, FieldSpec]] = {
     "run": PIECE,
     "herd": {
@@ -169,6 +177,7 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         "cool": FieldSpec("Litres a head, cool day", kind="litres", low=0, high=10, optional=True,
                           hint="empty: the same all year"),
         "state": FieldSpec("They are", "choice", choices=STATE_WORDS),
+        **TIMES,
     },
     "level.readings": {
         "way": FieldSpec("Way", "choice", choices={key: way.name for key, way in WAYS.items()}),
@@ -189,10 +198,7 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
     "uses": {
         "name": FieldSpec("What for", "words"),
         "kind": FieldSpec("Kind", "choice", choices=USE_KINDS),
-        "first": FieldSpec("From month", "choice", choices=MONTH_CHOICES),
-        "last": FieldSpec("to month", "choice", choices=MONTH_CHOICES),
-        "from_hour": FieldSpec("From hour of the clock", kind="hours", low=0, high=24),
-        "to_hour": FieldSpec("to hour", kind="hours", low=0, high=24),
+        **TIMES,
         "pressure": FieldSpec("Least pressure it needs", kind="pressure", low=0, high=100,
                               hint="drippers about 0.5 to 1 bar, tap timers 0.2 to 1 bar"),
         "area": FieldSpec("Area planted", kind="ground", low=0, high=1e7),

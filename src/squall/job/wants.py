@@ -24,6 +24,10 @@ class HerdRow(Doc):
     kind: PartId = "own"
     cool: Typed | None = None
     state: Literal["plain", "milk", "birthing"] = "plain"
+    first: Month = 1
+    last: Month = 12
+    from_hour: Typed = quantity("6 h", 6.0)
+    to_hour: Typed = quantity("18 h", 18.0)
 
 
 class UseDoc(Doc):
@@ -61,4 +65,5 @@ class WantDoc(Doc):
     burst: Typed = quantity("50 %", 0.5)
     trough: Typed = quantity("0 L", 0.0)
     fall: Typed | None = None
+    mended_by: Literal["nobody", "hand"] = "nobody"
     et: Literal["penman-monteith", "hargreaves"] = "penman-monteith"

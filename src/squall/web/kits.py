@@ -15,6 +15,7 @@ from squall.job.assess import Assessment, KitAssessment, assess, assess_option
 from squall.job.changes import adopt
 from squall.job.document import Job
 from squall.job.figures import price_figure, worst_figure
+from squall.job.lift_views import ends_of
 from squall.job.ranges import choice_words, spreads_in
 from squall.store.jobs import Stored, one_job
 from squall.web.edits import make
@@ -147,6 +148,11 @@ def shelf(ranking: Ranking, assessment: Assessment, source: str, variety: bool) 
         numbered = kept
     numbered = numbered[:SHOWN]
     words = reasons([row for _, row in numbered], assessment.layout, assessment.light)
+    poor = {advice.end: advice.reasons[0] for advice in ends_of(assessment) if advice.fit == "poor"}
+    words = [
+        f"{said}; mind: {poor[row.kit.pump.end]}" if row.kit.pump.end in poor else said
+        for said, (_, row) in zip(words, numbered, strict=True)
+    ]
     rows = [(number, row, why) for (number, row), why in zip(numbered, words, strict=True)]
     counted: dict[tuple[str, str], int] = {}
     for row in ranking.refused:
