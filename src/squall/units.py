@@ -186,6 +186,12 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
     return _convert(text, number, unit, kind_name)
 
 
+def is_bare(text: str) -> bool:
+    """Whether typed text is a number without a unit."""
+    found = _PATTERN.match(text)
+    return found is not None and not (found["unit"] or "").strip()
+
+
 def _short(text: str) -> str:
     body = text.strip()
     return repr(body if len(body) <= 40 else body[:37] + "...")

@@ -17,7 +17,7 @@ from squall.core.errors import BadQuantity, NotFound, OutOfRange
 from squall.core.evapotranspiration import daylight_outside_kwh
 from squall.job.document import Job, SkyDoc, SkyMonth, Typed, quantity
 from squall.job.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
-from squall.units import KINDS, System, parse, text
+from squall.units import KINDS, System, is_bare, parse, text
 
 
 def spec(path: str, catalogue: Catalogue) -> FieldSpec:
@@ -228,7 +228,7 @@ def with_unit(body: str, kind_name: str, system: System) -> str:
     """A bare number gets the unit it was read in, so that it stays true when the units change."""
     kind = KINDS[kind_name]
     sign = kind.metric_sign if system == "metric" else kind.us_sign
-    if not sign or not (body[-1].isdigit() or body[-1] in ".,"):
+    if not sign or not is_bare(body):
         return body
     return f"{body}{sign}" if sign == "°" else f"{body} {sign}"
 

@@ -1,0 +1,126 @@
+"""Doubt: the range of litres, what narrows it, and the choice of kit at its ends."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from squall.core.choose import Stock, rank
+from squall.core.conductors import conductor
+from squall.core.doubt import Case, choice_range, litre_range, mark_of, spreads_of, with_lift, with_pump
+from squall.core.errors import Stopped
+from squall.core.kits import Cabling
+from squall.core.season import sum_of_year
+
+CABLES = Cabling(conductor("mm2:6"), None)
+NEED = (600.0,) * 12
+
+
+@pytest.fixture(scope="module")
+def case(direct_kit, layout, light) -> Case:
+    return Case(direct_kit, layout, light)
+
+
+def litres_of(case: Case) -> float:
+    return float(sum_of_year(case.kit, case.layout, CABLES, case.light).average_litres[5])
+
+
+def ranged(case: Case, *spreads: float):
+    return litre_range(litres_of(case), spreads_of(case, *spreads), litres_of)
+
+
+def test_no_doubt_no_range(case) -> None:
+    found = ranged(case, 0.0, 0.0, 0.0, 0.0)
+    assert found.low == found.litres == found.high
+    assert found.effects == ()
+    assert found.worst is found.to_measure is None
+
+
+def test_each_input_moves_the_litres_the_right_way(case) -> None:
+    found = ranged(case, 0.5, 0.1, 0.1, 0.1)
+    assert found.low < found.litres < found.high
+    for effect in found.effects:
+        assert effect.at_low < found.litres < effect.at_high, effect.spread.key
+    widths = [effect.width for effect in found.effects]
+    assert widths == sorted(widths, reverse=True)
+
+
+def test_one_input_alone_is_its_own_range(case) -> None:
+    found = ranged(case, 0.8, 0.0, 0.0, 0.0)
+    assert found.low == pytest.approx(litres_of(with_lift(case, 0.8)))
+    assert found.high == pytest.approx(litres_of(with_lift(case, -0.8)))
+    assert found.to_measure.spread.key == "lift"
+    assert "tape" in found.to_measure.spread.remedy
+
+
+@settings(max_examples=8, deadline=None)
+@given(lift=st.floats(0.05, 1.0), pump=st.floats(0.0, 0.3))
+def test_more_doubt_never_narrows(case, lift: float, pump: float) -> None:
+    narrow, wide = ranged(case, lift, 0.05, pump, 0.05), ranged(case, 2.0 * lift, 0.05, pump + 0.05, 0.05)
+    assert wide.low <= narrow.low + 1e-9
+    assert wide.high >= narrow.high - 1e-9
+
+
+def test_light_can_not_be_measured_today(case) -> None:
+    found = ranged(case, 0.0, 0.0, 0.0, 0.2)
+    assert found.worst.spread.key == "light"
+    assert found.to_measure is None
+
+
+def test_the_pumps_flow_scales(case) -> None:
+    more = with_pump(case, 1.1).kit.pump.motor.points
+    assert [q for q, *_ in more] == pytest.approx([q * 1.1 for q, *_ in case.kit.pump.motor.points])
+
+
+def small_stock(parts) -> Stock:
+    pumps = tuple(parts.pumps[key] for key in ("dabchick-20", "stairwell-8", "stairwell-14"))
+    panels = tuple(parts.panels[key] for key in ("kite-50", "kite-80"))
+    return Stock(pumps, panels, (), tuple(parts.controllers.values()), (parts.hoses["hose-19"],))
+
+
+def choose(parts, case, lift_off: float, need=NEED, stop=None):
+    stock = small_stock(parts)
+    ranking = rank(stock, case.layout, case.light, need, 0.05, "metric")
+    best = ranking.holds[0] if ranking.holds else None
+    return choice_range(stock, case, need, 0.05, "metric", best, (lift_off, 0.05, 0.05, 0.05), stop)
+
+
+def test_same_kit_at_both_ends_is_the_kit_between(parts, case) -> None:
+    found = choose(parts, case, 0.3)
+    assert found.same_at_any_lift
+    assert [pick.words for pick in found.picks] == [
+        "as believed",
+        "water higher",
+        "water lower",
+        "every doubt at its bad end",
+    ]
+    for lift in (-0.2, 0.1, 0.25):
+        moved = with_lift(case, lift)
+        there = rank(small_stock(parts), moved.layout, moved.light, NEED, 0.05, "metric").holds[0]
+        assert mark_of(there) == mark_of(found.picks[0].best)
+
+
+def test_a_wide_doubt_changes_the_kit(parts, case) -> None:
+    found = choose(parts, case, 8.0)
+    assert not found.same_at_any_lift
+    assert found.holds_to_m is not None
+    held = replace(case.layout, lift_m=found.holds_to_m - 0.1)
+    assert mark_of(found.picks[0].best) in [
+        mark_of(row) for row in rank(small_stock(parts), held, case.light, NEED, 0.05, "metric").holds
+    ]
+
+
+def test_without_doubt_of_the_lift_only_the_bad_end_is_tried(parts, case) -> None:
+    assert [pick.words for pick in choose(parts, case, 0.0).picks] == ["as believed", "every doubt at its bad end"]
+
+
+def test_nothing_holds_and_nothing_is_doubted(parts, case) -> None:
+    found = choose(parts, case, 0.5, (1e6,) * 12)
+    assert found.picks[0].best is None
+    assert found.holds_to_m is None
+
+
+def test_it_can_be_stopped(parts, case) -> None:
+    with pytest.raises(Stopped):
+        choose(parts, case, 0.5, NEED, lambda share: share < 0.3)
