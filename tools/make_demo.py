@@ -16,11 +16,17 @@ from squall.job.assess import assess
 from squall.job.changes import add_drinkers, add_piece, adopt
 from squall.job.document import Job, ReadingValue, Visit, new_job, quantity
 from squall.job.fields import edit
+from squall.job.rows import add_typed_row
 
 
 def _typed(name: str, pairs: dict[str, str]) -> Job:
     job = new_job(name)
     for path, text in pairs.items():
+        if path.startswith("+"):
+            place, _, hint = path[1:].split("#")[0].partition(":")
+            fields = dict(field.split("=", 1) for field in text.split("; ")) if text else {}
+            job, _ = add_typed_row(job, place, hint, fields, catalogue(), "metric")
+            continue
         while path.startswith("run.") and path.split(".")[1] not in [piece.id for piece in job.run]:
             job, _ = add_piece(job)
         while path.startswith("herd.") and path.split(".")[1] not in [row.id for row in job.herd]:
@@ -55,8 +61,9 @@ def demo_jobs() -> list[Job]:
             "run.p1.fittings.check": "1", "run.p1.fittings.adapter": "2",
             "run.p2.name": "to the trough", "run.p2.length": "12 m", "run.p2.hose": "hose-19",
             "run.p2.fittings.gate": "1", "run.p2.fittings.exit": "1",
-            "need_by": "herd", "herd.h1.name": "does in milk", "herd.h1.count": "70", "herd.h1.each": "9 L",
-            "herd.h2.name": "kids", "herd.h2.count": "40", "herd.h2.each": "3 L",
+            "run.p1.end_height": "8.1 m", "doubt.lift": "0.2 m", "carries.leaves": "yes", "want.headroom": "1",
+            "want.trough": "600 L", "need_by": "herd", "herd.h1.name": "does in milk", "herd.h1.count": "70",
+            "herd.h1.each": "9 L", "herd.h2.name": "kids", "herd.h2.count": "40", "herd.h2.each": "3 L",
             "months.5": "520 L", "months.6": "520 L", "max_drop": "6 %", "pump_cable": "22 m", "array_cable": "3 m",
         },
     )  # fmt: skip
@@ -71,8 +78,9 @@ def demo_jobs() -> list[Job]:
             "altitude": "940 m", "water": "cistern", "rim": "2.2 m", "lift": "14.5 m", "pump_depth": "1.1 m",
             "outlet": "tank-above", "run.p1.name": "riser", "run.p1.length": "38 m", "run.p1.hose": "hose-16",
             "run.p1.fittings.filter": "1", "run.p1.fittings.elbow": "3", "run.p1.fittings.exit": "1",
-            "litres": "2400 L", "months.3": "900 L", "months.4": "500 L", "months.5": "300 L", "months.6": "300 L",
-            "pump_cable": "9 m", "array_cable": "4 m",
+            "want.headroom": "1", "need_by": "herd", "+uses:crop": "crop=saffron; area=600 m2; first=3; efficiency=90 %",
+            "+uses:drip": "name=young almonds; emitters=90; rate=4 L/h; hours=2 h; first=9; last=4; pressure=0.5 bar",
+            "want.fall": "3 m", "pump_cable": "9 m", "array_cable": "4 m",
         },
     )  # fmt: skip
     saffron, _ = adopt(saffron, _kit(parts, "stairwell-14", "panel", "ridge-215", 1, 1, "hose-13"), _cabling("mm2:2.5"))
@@ -84,8 +92,12 @@ def demo_jobs() -> list[Job]:
             "place": "Wren Holloway's brooder yard", "latitude": "-30.1", "longitude": "24.1", "altitude": "660 m",
             "climate": "valley", "water": "pond", "rim": "0.3 m", "lift": "1.4 m", "pump_depth": "0.4 m", "outlet": "loop",
             "run.p1.name": "channel feed", "run.p1.length": "26 m", "run.p1.hose": "layflat-38",
-            "run.p1.fittings.bend": "3", "run.p1.fittings.exit": "1", "run.p1.fittings.filter": "1",
-            "litres": "6000 L", "pump_cable": "6 m", "array_cable": "2 m",
+            "run.p1.fittings.bend": "3", "run.p1.fittings.filter": "1", "run.p2.name": "back to the pond",
+            "run.p2.length": "18 m", "run.p2.hose": "layflat-38", "run.p2.fittings.exit": "1", "run.p1.end_height": "1.4 m",
+            "carries.weed": "yes", "pond.depth_full": "1.6 m", "pond.area_full": "260 m2", "pond.shape": "wedge",
+            "pond.intake": "0.6 m", "pond.draw": "900 L", "+pond.readings#1": "on=2026-11-02; depth=1.34 m",
+            "+pond.readings#2": "on=2026-11-16; depth=1.21 m", "pond.inflow_by": "readings",
+            "want.headroom": "1", "litres": "6000 L", "pump_cable": "6 m", "array_cable": "2 m",
         },
     )  # fmt: skip
     ducks, _ = adopt(ducks, _kit(parts, "dabchick-40", "panel", "kite-80", 1, 1, "layflat-25"), _cabling("mm2:4"))
@@ -94,6 +106,13 @@ def demo_jobs() -> list[Job]:
         {
             "place": "hand-dug well at Three Cairns", "latitude": "-30.7", "longitude": "25.2", "altitude": "1420 m",
             "water": "well", "water_temperature": "12 °C", "rim": "17.8 m", "lift": "20.5 m", "pump_depth": "1.5 m",
+            "level.by": "readings", "level.datum": "the stone rim", "level.outlet_height": "2.7 m",
+            "+level.readings:pebble": "value=2.03 s; on=2026-10-28", "+level.readings:line": "value=17.9 m; on=2026-10-28",
+            "+level.readings:tape": "value=18.1 m; raised=0.3 m; on=2026-11-03", "well.total_depth": "25.5 m",
+            "well.hang_depth": "21.5 m", "well.bore": "1.2 m", "well.gives": "7 L/min", "well.drawdown_by": "test",
+            "well.test_flow": "9 L/min", "well.hours": "6 h", "+well.test#1": "after=5 min; level=18.05 m",
+            "+well.test#2": "after=20 min; level=18.3 m", "+well.test#3": "after=60 min; level=18.52 m",
+            "+well.test#4": "after=120 min; level=18.66 m", "want.headroom": "1",
             "outlet": "tank-above", "run.p1.name": "well pipe", "run.p1.length": "23 m", "run.p1.hose": "hose-25",
             "run.p1.fittings.check": "1", "run.p1.fittings.elbow": "2", "run.p1.fittings.exit": "1",
             "need_by": "herd", "herd.h1.name": "donkeys", "herd.h1.count": "24", "herd.h1.each": "22 L",
@@ -108,7 +127,13 @@ def demo_jobs() -> list[Job]:
             "place": "Lower Bracken school, rain tank to seedling benches", "latitude": "-29.6", "longitude": "23.5",
             "altitude": "720 m", "climate": "valley", "water": "cistern", "rim": "1.5 m", "lift": "3.1 m", "pump_depth": "0.6 m",
             "run.p1.name": "bench line", "run.p1.length": "31 m", "run.p1.hose": "hose-13", "run.p1.fittings.tee-through": "4",
-            "run.p1.fittings.exit": "1", "litres": "350 L", "pump_cable": "8 m", "array_cable": "2 m",
+            "run.p1.fittings.exit": "1", "roof.used": "yes", "roof.roof": "140 m2", "roof.barrels": "5", "roof.barrel": "1500 L",
+            "roof.storm": "60 mm", "roof.overflow": "45 mm", "want.headroom": "1", "need_by": "herd",
+            "+uses:crop": "name=seedlings; crop=seedling; area=45 m2; first=8; efficiency=75 %",
+            "+uses:taps": "name=wash place; times=60; minutes=1 min; flow=5 L/min; running=30 %",
+            "+own_pumps": "name=bench pump; by=bucket; volts=12 V; watts=45 W",
+            "+own_pumps.w1.points#1": "height=1 m; bucket=10 L; seconds=38 s", "+own_pumps.w1.points#2": "height=3 m; bucket=10 L; seconds=52 s",
+            "+own_pumps.w1.points#3": "height=5 m; bucket=10 L; seconds=95 s", "pump_cable": "8 m", "array_cable": "2 m",
         },
     )  # fmt: skip
     return [goats, saffron, ducks, donkeys, school]

@@ -20,6 +20,9 @@ PATHS = [
     "clock_offset", "climate", "tilt", "azimuth", "dirt", "litres", "need_by", "months.0", "array_cable", "pump_cable",
     "ambient", "max_drop", "wire_standard", "protection", "name", "notes", "run.p1.length", "run.p1.hose", "run.p1.bore",
     "run.p1.roughness", "run.p1.fixed", "run.p1.fittings.elbow", "herd.h1.count", "herd.h1.each", "options.o2.pump_cable",
+    "level.by", "level.datum", "well.total_depth", "well.drawdown_by", "pond.shape", "pond.intake", "roof.barrels", "sky.record_low",
+    "carries.sand", "doubt.lift", "doubt.light", "want.headroom", "want.fall", "run.p1.side", "run.p1.end_height", "herd.h1.kind",
+    "herd.h1.first", "level.readings.r1.value", "own_pumps.w1.points.q1.flow", "sky.months.3.light", "uses.u1.crop",
     "options.o1.array_cable", "run", "options", "visits", "format", "chosen", "herd", "months", "lift.si", "run.p1.id", "",
 ]  # fmt: skip
 TEXTS = [

@@ -9,6 +9,9 @@ from squall.core.expect import expected_readings, typed_light
 from squall.core.sun import AVERAGE, CLEAR
 from squall.demo import demo_jobs
 from squall.job.assess import assess
+from squall.job.findings import stations_of
+from squall.job.lift_views import costs_of
+from squall.job.ranges import doubt_of
 from squall.units import text
 
 
@@ -38,9 +41,33 @@ def test_lift(client, goats, units: str) -> None:
     head = chosen.layout.line(chosen.kit.hose).head_m(chosen.rated.flow_m3_s)
     assert figure(html, "total-head") == squeeze(text(head, "head", units))
     assert figure(html, "lift-part") == squeeze(text(9.4, "head", units))
-    rows = [squeeze(row.select("td")[1].text) for row in html.select("#panel table.plain")[0].select("tbody tr")]
-    lost = [x for loss in chosen.piece_losses for x in (loss.friction_m, loss.fittings_m)]
-    assert rows == [squeeze(text(x, "head", units)) for x in sorted(lost, reverse=True)]
+    rows = html.select("#panel table.plain")[0].select("tbody tr")
+    costs = costs_of(goats, chosen)
+    assert [squeeze(row.select("td")[1].text) for row in rows] == [
+        squeeze(text(c.flow_m3_s, "flow", units)) for c in costs
+    ]
+    assert [squeeze(row.select("td")[2].text) for row in rows] == [
+        squeeze(text(c.lost_m, "head", units)) for c in costs
+    ]
+    assert sum(c.lost_m for c in costs) == pytest.approx(
+        sum(loss.head_loss_m for loss in chosen.piece_losses), rel=2e-3
+    )
+    pressures = [squeeze(row.select("td")[-1].text) for row in html.select("#part-grade tbody tr")]
+    assert pressures == [squeeze(text(place.pressure_m, "head", units)) for place in stations_of(chosen)]
+
+
+@pytest.mark.parametrize("units", ["metric", "us"])
+def test_doubt(client, goats, units: str) -> None:
+    client.cookies.set("squall_units", units)
+    html = page(client, "/jobs/1/need")
+    found = doubt_of(goats, goats.chosen)
+    words = squeeze(html.select_one("#doubt").text)
+    assert squeeze(text(found.litres.low / 1000, "litres", units)) in words
+    assert squeeze(text(found.litres.high / 1000, "litres", units)) in words
+    rows = html.select("#why-doubt tbody tr")
+    assert [squeeze(row.select("td")[2].text) for row in rows] == [
+        squeeze(text(effect.at_low / 1000, "litres", units)) for effect in found.litres.effects
+    ]
 
 
 def test_curves_cross_where_the_page_says(client, goats) -> None:

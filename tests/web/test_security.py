@@ -23,6 +23,10 @@ CHANGES = [
     "/jobs/1/readings",
     "/jobs/1/kits/stop",
     "/jobs/1/kits/take",
+    "/jobs/1/survey/reading",
+    "/jobs/1/survey/track",
+    "/jobs/1/lift/test",
+    "/jobs/1/lift/curve",
 ]
 
 

@@ -4,6 +4,7 @@ The bounds are rules of thumb: common practice, no source.
 """
 
 from dataclasses import dataclass
+from math import inf
 from typing import Literal
 
 from squall.core.errors import require
@@ -54,7 +55,7 @@ def advise_ends(
     list[EndAdvice]
         All four.
     """
-    require("head", head_m, 0.0, 400.0, "m")
+    require("head", head_m, 0.0, inf, "m")
     l_min = flow_m3_s * 60_000.0
     found = [
         _centrifugal(head_m, l_min, gritty or dirty),
