@@ -117,6 +117,11 @@ def test_letters_move_between_stages_but_not_while_typing(laptop: Page) -> None:
     laptop.keyboard.press("Escape")
     laptop.locator("h1").click()
     laptop.keyboard.press("n")
+    expect(laptop.locator("#new-value")).to_be_focused()
+    laptop.locator("h1").click()
+    laptop.keyboard.press("d")
+    laptop.wait_for_url("**/need")
+    laptop.keyboard.press("n")
     laptop.wait_for_url("**/prove")
 
 

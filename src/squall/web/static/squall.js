@@ -140,16 +140,18 @@ window.addEventListener("resize", () => {
 });
 document.addEventListener("htmx:after:swap", drawCharts);
 
-/* Kept readings leave the sheet, so that the next set starts empty. */
-let visitsSeen = 0;
-const countVisits = () => document.querySelectorAll(".visit").length;
-window.addEventListener("load", () => { visitsSeen = countVisits(); });
-document.addEventListener("htmx:after:swap", () => {
-  if (countVisits() > visitsSeen) {
-    for (const field of document.querySelectorAll("#readings input.measure")) field.value = "";
+/* What was kept leaves its form, so that the next entry starts empty: a form names what grows when it is kept. */
+const grown = new Map();
+const countGrown = (form) => document.querySelectorAll(form.dataset.clearsWith).length;
+const eachEntry = (act) => { for (const form of document.querySelectorAll("form[data-clears-with]")) act(form, `${form.id} ${form.action}`); };
+window.addEventListener("load", () => eachEntry((form, name) => grown.set(name, countGrown(form))));
+document.addEventListener("htmx:after:swap", () => eachEntry((form, name) => {
+  const now = countGrown(form);
+  if (grown.has(name) && now > grown.get(name)) {
+    for (const field of form.querySelectorAll("input[type=text], input:not([type])")) if (!("keeps" in field.dataset)) field.value = "";
   }
-  visitsSeen = countVisits();
-});
+  grown.set(name, now);
+}));
 
 /* Stop-watches: seconds of a bucket or of a pebble's fall. The moment counts from the touch, not from its end. */
 const watch = (digits) => ({
@@ -182,10 +184,11 @@ document.addEventListener("alpine:init", () => {
       if (litres > 0 && field) { field.value = `${(litres / this.seconds * 60).toFixed(2)} L/min`; field.focus(); }
     },
   }));
-  /* The pebble's watch writes its seconds into the form it stands in. */
+  /* A watch that writes its seconds into the field it names. */
   window.Alpine.data("stopwatch", () => mixed(watch(2), {
-    way: "tape",
-    init() { this.way = this.$root.querySelector("select[name=way]") ? this.$root.querySelector("select[name=way]").value : ""; },
-    stopped() { this.$refs.value.value = `${this.seconds.toFixed(2)} s`; this.$refs.value.focus(); },
+    stopped() {
+      const field = document.getElementById(this.$root.dataset.target);
+      if (field) { field.value = `${this.seconds.toFixed(2)} s`; field.focus(); }
+    },
   }));
 });
