@@ -188,12 +188,12 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         "on": FieldSpec("Read on", "date", optional=True),
     },
     "well.test": {
-        "after": FieldSpec("Time since the start", kind="seconds", low=1, high=1e6),
-        "level": FieldSpec("Level below the datum", kind="head", low=0.01, high=250),
+        "after": FieldSpec("After", kind="seconds", low=1, high=1e6),
+        "level": FieldSpec("level", kind="head", low=0.01, high=250),
     },
     "pond.readings": {
         "on": FieldSpec("Day", "date"),
-        "depth": FieldSpec("Depth at the deepest", kind="head", low=0, high=60),
+        "depth": FieldSpec("Depth", kind="head", low=0, high=60),
     },
     "uses": {
         "name": FieldSpec("What for", "words"),

@@ -132,7 +132,7 @@ def pond_figures(view: PondView, month: int) -> list[Figure]:
                (Input("surface now", area, "ground"), Input("evaporation", account.evaporation_m_d[month], "rain"),
                 Input("seepage", account.seepage_m_d, "rain"), Input("rain", account.rain_m_d[month], "rain")),
                "(evaporation + seepage - rain) x surface", fao),
-        Figure("pond-drawn", "Drawn a day", account.draw_m3_d[month], "litres", (), "the need, and what others draw",
+        Figure("pond-drawn", "Drawn a day", account.draw_m3_d[month], "litres", (), "the need (none in a closed circuit, which gives it back), and what others draw",
                "Need page"),
     ]  # fmt: skip
 

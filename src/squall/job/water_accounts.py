@@ -69,7 +69,8 @@ def pond_view(a: Assessment) -> PondView:
     climate = climate_of(a.job, a.parts)
     evaporation = tuple(mm * OPEN_WATER_FACTOR / 1000.0 for mm in et0_of(a.job, a.parts))
     rain = a_day([month.rain_mm / 1000.0 for month in climate.months])
-    drawn = tuple(litres / 1000.0 + doc.draw.si for litres in a.wanted_l)
+    taken = 0.0 if a.layout.closed_circuit else 1.0  # a closed circuit gives back what it takes
+    drawn = tuple(taken * litres / 1000.0 + doc.draw.si for litres in a.wanted_l)
     account = Account(doc.inflow.si, drawn, evaporation, rain, doc.seepage.si)
     readings = sorted((date.fromisoformat(r.on), r.depth.si) for r in doc.readings)
     for _, depth in readings:
