@@ -18,6 +18,7 @@ from squall.catalogue import catalogue
 from squall.core.choose import rank
 from squall.demo import demo_jobs
 from squall.job.assess import assess
+from squall.job.ranges import doubt_of
 
 PORT = 8093
 BASE = f"http://127.0.0.1:{PORT}"
@@ -125,11 +126,21 @@ def main() -> None:
 
     from squall.core import kits, season
 
+    doubtful = assess(demo_jobs()[1])
+
+    def ranged() -> None:
+        for cached in CACHES:
+            cached.cache_clear()
+        doubt_of(doubtful, doubtful.chosen)
+
     CACHES.extend([kits.table_for, kits._line, season._remembered_charge, season.lit_light])
     tried = [0]
     ranking()
     rows.append((f"ranking of the whole catalogue ({tried[0]} kits), nothing remembered", f"{median_ms(ranking, 5):.0f} ms",
                  "under 1500 ms"))  # fmt: skip
+    rows.append(
+        ("range of litres and what narrows it, nothing remembered", f"{median_ms(ranged, 9):.0f} ms", "under 400 ms")
+    )
     for name, figure, wanted in rows:
         print(f"{name:70} {figure:>10}   {wanted}")
 

@@ -19,9 +19,12 @@ SHOTS = [
     ("jobs", "/", LAPTOP), ("survey", "/jobs/1/survey", LAPTOP), ("need", "/jobs/1/need", LAPTOP),
     ("lift", "/jobs/1/lift", LAPTOP), ("power", "/jobs/1/power", LAPTOP), ("kits", "/jobs/1/kits", LAPTOP),
     ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
-    ("well", "/jobs/4/survey", LAPTOP), ("phone-jobs", "/", PHONE), ("phone-survey", "/jobs/1/survey", PHONE),
+    ("well", "/jobs/4/survey", LAPTOP), ("pond", "/jobs/3/survey", LAPTOP), ("grade", "/jobs/1/lift", LAPTOP),
+    ("phone-jobs", "/", PHONE), ("phone-survey", "/jobs/4/survey", PHONE),
     ("phone-prove", "/jobs/1/prove", PHONE),
 ]  # fmt: skip
+
+SCROLLED = {"phone-prove": "readings", "pond": "part-pond", "grade": "part-grade", "phone-survey": "part-levels"}
 
 
 def take(page: Page, name: str, address: str) -> None:
@@ -32,9 +35,9 @@ def take(page: Page, name: str, address: str) -> None:
     if address == "/":
         page.locator(".job-row .stamp").nth(4).wait_for(timeout=60_000)
     page.wait_for_timeout(700)
-    if name == "phone-prove":
-        page.locator("#readings").scroll_into_view_if_needed()
-        page.evaluate("document.getElementById('readings').scrollIntoView()")
+    if name in SCROLLED:
+        page.evaluate("id => document.getElementById(id).scrollIntoView()", SCROLLED[name])
+        page.wait_for_timeout(200)
     page.screenshot(path=OUT / f"{name}.png")
 
 

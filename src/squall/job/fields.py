@@ -111,7 +111,17 @@ def value_at(job: Job, path: str) -> Any:
     NotFound
         If the path leads nowhere, such as a piece that was removed.
     """
-    return _dig(json.loads(job.model_dump_json()), path)
+    return value_in(plain_of(job), path)
+
+
+def plain_of(job: Job) -> Any:
+    """The job as plain data."""
+    return json.loads(job.model_dump_json())
+
+
+def value_in(data: Any, path: str) -> Any:
+    """As :func:`value_at`, in the plain data of a job."""
+    return _dig(data, path)
 
 
 def _dig(data: Any, path: str) -> Any:

@@ -19,9 +19,9 @@ from squall.job.homemade import homemades
 from squall.job.lift_views import Trim, costs_of, ends_of, joints_of, life_figures, own_view, trim_of
 from squall.job.rows import add_typed_row, own_pump_from_curve
 from squall.store.jobs import Stored, change_job, one_job
-from squall.units import KINDS, System, parse, scale, shown
+from squall.units import System, parse, shown
 from squall.web.edits import answer, make
-from squall.web.pages import Prefs, database, prefs_of
+from squall.web.pages import Prefs, chart_number, database, prefs_of
 from squall.web.view import Notices
 
 router = APIRouter()
@@ -64,13 +64,6 @@ def trim(request: Request, a: Assessment, chosen: KitAssessment, units: System) 
         return Trim(typed, None, [], str(error))
 
 
-def number(value: float, kind: str, units: System) -> float:
-    """A value as a bare number in a person's units, for charts."""
-    unit = KINDS[kind].metric if units == "metric" else KINDS[kind].us
-    factor, offset = scale(kind, unit)
-    return round(float(value) * factor + offset, 4)
-
-
 def curve_chart(chosen: KitAssessment, band: float, units: System) -> dict[str, Any]:
     """Pump curve at rated volts with its doubt, the line's demand, and their crossing, in a person's units."""
     curve = chosen.kit.pump.motor.rated_curve
@@ -83,14 +76,14 @@ def curve_chart(chosen: KitAssessment, band: float, units: System) -> dict[str, 
 
     def pairs(values: Any, times: float = 1.0) -> list[list[float]]:
         return [
-            [number(q * times, "flow", units), number(h, "head", units)]
+            [chart_number(q * times, "flow", units), chart_number(h, "head", units)]
             for q, h in zip(flows, values, strict=True)
             if np.isfinite(h) and h <= top
         ]
 
     point = None
     if crossing.flow_m3_s and crossing.head_m is not None:
-        point = [number(crossing.flow_m3_s, "flow", units), number(crossing.head_m, "head", units)]
+        point = [chart_number(crossing.flow_m3_s, "flow", units), chart_number(crossing.head_m, "head", units)]
     return {
         "type": "curves",
         "x": f"flow, {shown(0, 'flow', units)[1]}",
@@ -98,7 +91,7 @@ def curve_chart(chosen: KitAssessment, band: float, units: System) -> dict[str, 
         "pump": pairs(heads),
         "low": pairs(heads, 1.0 - band) if band > 0.0 else [],
         "high": pairs(heads, 1.0 + band) if band > 0.0 else [],
-        "measured": [[number(q, "flow", units), number(h, "head", units)] for q, h in curve.points],
+        "measured": [[chart_number(q, "flow", units), chart_number(h, "head", units)] for q, h in curve.points],
         "system": pairs(system),
         "point": point,
     }
@@ -110,8 +103,8 @@ def grade_chart(places: list[Station], units: System) -> dict[str, Any]:
         "type": "grade",
         "x": f"along the run, {shown(0, 'length', units)[1]}",
         "y": f"height, {shown(0, 'head', units)[1]}",
-        "run": [[number(p.along_m, "length", units), number(p.height_m, "head", units)] for p in places],
-        "grade": [[number(p.along_m, "length", units), number(p.grade_m, "head", units)] for p in places],
+        "run": [[chart_number(p.along_m, "length", units), chart_number(p.height_m, "head", units)] for p in places],
+        "grade": [[chart_number(p.along_m, "length", units), chart_number(p.grade_m, "head", units)] for p in places],
     }
 
 

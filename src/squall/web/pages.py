@@ -18,7 +18,7 @@ from squall.core.explain import Figure
 from squall.core.parts import SOURCE_WORDS
 from squall.core.season import month_name
 from squall.store.database import connect
-from squall.units import System, number_text, shown, text
+from squall.units import KINDS, System, number_text, scale, shown, text
 
 STATIC = Path(__file__).parent / "static"
 THEMES = ("light", "dark", "sun")
@@ -152,6 +152,12 @@ def page(request: Request, template: str, context: Mapping[str, Any], status: in
     }
     body = environment().get_template(template).render({**shared, **context})
     return HTMLResponse(body, status, headers={"cache-control": "no-store"})
+
+
+def chart_number(value: float, kind: str, units: System) -> float:
+    """A value as a bare number in a person's units, for charts."""
+    factor, offset = scale(kind, KINDS[kind].metric if units == "metric" else KINDS[kind].us)
+    return round(float(value) * factor + offset, 4)
 
 
 def figure_map(figures: list[Figure]) -> dict[str, Figure]:

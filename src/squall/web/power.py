@@ -10,8 +10,7 @@ from squall.job.assess import Assessment, KitAssessment, assess
 from squall.job.figures import month_figure, power_figures
 from squall.store.jobs import Stored
 from squall.units import shown
-from squall.web.lift import number
-from squall.web.pages import Prefs
+from squall.web.pages import Prefs, chart_number
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
@@ -53,7 +52,7 @@ def day_chart(chosen: KitAssessment, month: int, prefs: Prefs) -> dict[str, Any]
     season = chosen.season
 
     def series(values: Any, kind: str) -> list[list[float]]:
-        return [[float(h), number(v, kind, prefs.units)] for h, v in zip(season.hours, values, strict=True)]
+        return [[float(h), chart_number(v, kind, prefs.units)] for h, v in zip(season.hours, values, strict=True)]
 
     return {
         "type": "day",
@@ -68,7 +67,7 @@ def year_chart(chosen: KitAssessment, prefs: Prefs) -> dict[str, Any]:
     """Litres a day by month against need."""
 
     def litres(values: Any) -> list[float]:
-        return [number(float(v) / 1000.0, "litres", prefs.units) for v in values]
+        return [chart_number(float(v) / 1000.0, "litres", prefs.units) for v in values]
 
     return {
         "type": "year",

@@ -19,9 +19,9 @@ from squall.job.rows import add_typed_row, today
 from squall.job.survey_figures import hang_figures, level_figures, pond_figures, roof_figures, suction_figures
 from squall.job.water_accounts import PondView, RoofView, day_of, pond_view, roof_view
 from squall.store.jobs import Stored, change_job, one_job
-from squall.units import KINDS, System, scale, shown
+from squall.units import System, shown
 from squall.web.edits import answer, make
-from squall.web.pages import Prefs, database, prefs_of
+from squall.web.pages import Prefs, chart_number, database, prefs_of
 from squall.web.view import Notices
 
 router = APIRouter()
@@ -67,11 +67,6 @@ def _outliers(a: Assessment) -> set[str]:
     return set() if level is None else {a.job.level.readings[number].id for number in level.outliers}
 
 
-def _number(value: float, kind: str, units: System) -> float:
-    factor, offset = scale(kind, KINDS[kind].metric if units == "metric" else KINDS[kind].us)
-    return round(value * factor + offset, 3)
-
-
 def pond_chart(view: PondView, job: Job, units: System) -> dict[str, Any]:
     """Depth of the pond through a year, and the depth at which the intake is bare."""
     days = range(0, len(view.depths_m), 5)
@@ -79,8 +74,8 @@ def pond_chart(view: PondView, job: Job, units: System) -> dict[str, Any]:
         "type": "pond",
         "y": f"depth, {shown(0, 'head', units)[1]}",
         "days": [day_of(view, day).isoformat() for day in days],
-        "depth": [_number(view.depths_m[day], "head", units) for day in days],
-        "bare": _number(job.pond.intake.si, "head", units),
+        "depth": [chart_number(view.depths_m[day], "head", units) for day in days],
+        "bare": chart_number(job.pond.intake.si, "head", units),
     }
 
 
@@ -91,8 +86,8 @@ def roof_chart(view: RoofView, units: System) -> dict[str, Any]:
         "type": "tanks",
         "y": f"in the tanks, {shown(0, 'litres', units)[1]}",
         "days": list(range(1, len(levels) + 1)),
-        "level": [_number(level, "litres", units) for level in levels],
-        "full": _number(view.tank_m3, "litres", units),
+        "level": [chart_number(level, "litres", units) for level in levels],
+        "full": chart_number(view.tank_m3, "litres", units),
     }
 
 

@@ -11,7 +11,7 @@ from fastapi.responses import HTMLResponse
 from squall.catalogue import catalogue
 from squall.core.errors import NotFound
 from squall.job.assess import Assessment, assess
-from squall.job.fields import FieldSpec, as_typed, spec_in, value_at
+from squall.job.fields import FieldSpec, as_typed, plain_of, spec_in, value_in
 from squall.job.ranges import amount_words, doubt_in, range_words
 from squall.job.verdict import verdict_of
 from squall.store.jobs import Stored, can_undo_redo
@@ -76,10 +76,11 @@ class JobView:
         self.revision = stored.revision
         self.assessment = assessment
         self.notices = notices
+        self._plain = plain_of(stored.job)
 
     def field(self, path: str) -> FieldView:
         """The field at a path."""
-        value = self.notices.typed.get(path, as_typed(value_at(self.job, path)))
+        value = self.notices.typed.get(path, as_typed(value_in(self._plain, path)))
         return FieldView(
             path,
             spec_in(self.job, path, catalogue()),
