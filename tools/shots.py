@@ -36,8 +36,9 @@ def take(page: Page, name: str, address: str) -> None:
         page.locator(".job-row .stamp").nth(4).wait_for(timeout=60_000)
     page.wait_for_timeout(700)
     if name in SCROLLED:
-        page.evaluate("id => document.getElementById(id).scrollIntoView()", SCROLLED[name])
-        page.wait_for_timeout(200)
+        for _ in range(2):
+            page.evaluate("id => document.getElementById(id).scrollIntoView()", SCROLLED[name])
+            page.wait_for_timeout(500)
     page.screenshot(path=OUT / f"{name}.png")
 
 

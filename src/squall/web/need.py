@@ -13,9 +13,9 @@ from squall.store.jobs import Stored
 from squall.web.pages import Prefs
 
 FIELDS_OF_USE = {
-    "crop": ("crop", "area", "first", "efficiency"),
+    "crop": ("crop", "area", "first", "efficiency", "pressure"),
     "drip": ("emitters", "row_length", "spacing", "rate", "hours", "pressure", "first", "last"),
-    "taps": ("times", "minutes", "flow", "running", "first", "last"),
+    "taps": ("times", "minutes", "flow", "running", "pressure", "first", "last"),
     "volume": ("volume", "first", "last"),
     "channel": ("volume", "turnovers", "hours", "first", "last"),
 }
