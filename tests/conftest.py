@@ -3,6 +3,7 @@
 from pathlib import Path
 
 import pytest
+from hypothesis import settings as hypothesis_settings
 from starlette.testclient import TestClient
 
 from squall.catalogue import catalogue
@@ -19,6 +20,9 @@ from squall.web.app import create_app
 from squall.web.settings import Settings
 
 LM = 1.0 / 60_000.0
+# No test is timed: how fast things are is for the benchmark to say.
+hypothesis_settings.register_profile("untimed", deadline=None)
+hypothesis_settings.load_profile("untimed")
 
 
 @pytest.fixture(scope="session")

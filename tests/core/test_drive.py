@@ -1,5 +1,7 @@
 """The drive model: its own points, affinity, sources, limits; and the compiled year against it."""
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -215,3 +217,25 @@ def test_a_function_without_a_root_is_a_named_error() -> None:
     with pytest.raises(Unsolvable, match="far off"):
         root(lambda x: x * x + 1.0, -1.0, 1.0)
     assert root(lambda x: x - 0.25, 0.0, 1.0) == pytest.approx(0.25)
+
+
+def test_every_measured_point_is_met_at_rated_volts(parts) -> None:
+    """The model passes through its own points, those near shut-off too, where head over speed squared rises first."""
+    for pump in parts.pumps.values():
+        inner = sorted(pump.motor.points, key=lambda p: p[1])[1:-1]
+        for flow, head, amps in inner:
+            found = solve(Battery(pump.motor.rated_v, 0.0), 0.0, pump.motor, Line(head, (), water_at(14.0)))
+            assert found.flow_m3_s == pytest.approx(flow, rel=1e-3), pump.id
+            assert found.motor_a == pytest.approx(amps, rel=1e-3), pump.id
+            assert found.motor_v == pytest.approx(pump.motor.rated_v, rel=1e-6), pump.id
+
+
+def test_flow_grows_without_a_jump_as_volts_pass_the_start(parts) -> None:
+    motor = parts.pumps["stairwell-8"].motor
+    flows = [
+        solve(Battery(v / 100.0, 0.0), 0.0, motor, Line(11.98, (), water_at(14.0))).flow_m3_s
+        for v in range(1165, 1206, 2)
+    ]
+    assert flows[0] == 0.0
+    assert all(b >= a for a, b in pairwise(flows))
+    assert max(b - a for a, b in pairwise(flows)) < 1.2 / 60_000

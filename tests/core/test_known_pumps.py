@@ -11,6 +11,7 @@ from squall.core.drive import Battery, solve
 from squall.core.ends import advise_ends, life_of
 from squall.core.errors import BadCurve, OutOfRange
 from squall.core.joints import End, clamps, join, joints_along, trade_size
+from squall.core.motors import curve_at
 from squall.core.pipes import Line, Pipe
 from squall.core.pump_tests import (
     BucketTest,
@@ -113,6 +114,18 @@ def test_other_volts_by_the_drive_model() -> None:
     full = solve(Battery(12.0, 0.0), 0.0, motor, Line(2.0, (), WATER)).flow_m3_s
     less = solve(Battery(9.0, 0.0), 0.0, motor, Line(2.0, (), WATER)).flow_m3_s
     assert 0.5 * full < less < full
+
+
+@pytest.mark.parametrize("volts", [9.0, 12.0, 15.0])
+def test_curve_at_any_volts_is_the_drives_own(parts, volts: float) -> None:
+    """Every point of it is where the drive model works on those volts at that head; at rated volts the measured ones."""
+    for key in ("stairwell-8", "bellows-4"):
+        motor = parts.pumps[key].motor
+        for flow, head in curve_at(motor, volts).points[1:-1]:
+            found = solve(Battery(volts, 0.0), 0.0, motor, Line(head, (), WATER))
+            assert found.flow_m3_s == pytest.approx(flow, rel=1e-4)
+        for moved, measured in zip(curve_at(motor, motor.rated_v).points, motor.rated_curve.points, strict=True):
+            assert moved == pytest.approx(measured)
 
 
 @pytest.mark.parametrize(

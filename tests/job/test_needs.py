@@ -183,7 +183,7 @@ def test_a_pump_known_from_a_bucket(parts) -> None:
     a = assess(taken)
     assert a.chosen.kit.pump.maker == "your own"
     assert a.pump_band == made.known.band
-    assert at_rated(a.chosen.kit, a.layout).flow_m3_s == pytest.approx(a.chosen.rated.flow_m3_s)
+    assert at_rated(a.chosen.kit, a.layout).flow_m3_s == pytest.approx(a.chosen.working.flow_m3_s)
     with pytest.raises(BadQuantity, match="uses that pump"):
         remove_row(taken, "own_pumps.w1")
     check_all(taken, parts)
@@ -205,9 +205,9 @@ def test_the_lift_lens(parts) -> None:
     assert costs[0].key == "p2"
     assert any("4 x elbow" in cost.name for cost in costs)
     assert lift_views.joints_of(a, a.chosen).misfits == 1
-    trim = lift_views.trim_of(a, a.chosen, 3 * LM, "3 L/min")
+    trim = lift_views.trim_of(a.chosen, 3 * LM, "3 L/min", "metric")
     assert trim.throttle is not None
     assert trim.figures[1].value == pytest.approx(trim.throttle.minor_loss_k)
-    assert lift_views.trim_of(a, a.chosen, 300 * LM, "300 L/min").problem
+    assert "nothing to trim" in lift_views.trim_of(a.chosen, 300 * LM, "80 gpm", "us").problem
     assert {f.key for f in lift_views.life_figures(a.chosen)} == {"life-months", "life-cost"}
     assert lift_views.ends_of(a)[0].end == "centrifugal"

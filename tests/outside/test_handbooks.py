@@ -7,7 +7,7 @@ from squall.core.crops import Crop, crop_litres, effective_rain_mm, monthly_et0
 from squall.core.errors import OutOfRange
 from squall.core.evapotranspiration import daylight_outside_kwh
 from squall.core.pipes import Line, Pipe
-from squall.core.suction import air_pressure, barometer_m, check_suction, suction_limit
+from squall.core.suction import barometer_m, check_suction, suction_limit
 from squall.core.throttle import GATE_VALVE
 from squall.core.water import water_at
 
@@ -62,14 +62,6 @@ def test_light_outside_the_atmosphere() -> None:
     """FAO-56, annex 2, table 2.6: 15 June at 30° S 19.2, 15 January 43.2 MJ/m2 a day (from memory)."""
     assert daylight_outside_kwh(-30.0, 5) * 3.6 == pytest.approx(19.2, abs=0.7)
     assert daylight_outside_kwh(-30.0, 0) * 3.6 == pytest.approx(43.2, abs=0.7)
-
-
-@pytest.mark.parametrize(
-    ("metres", "pascal"), [(0, 101_325), (500, 95_461), (1000, 89_875), (2000, 79_495), (3000, 70_109)]
-)
-def test_standard_atmosphere(metres: float, pascal: float) -> None:
-    """ISO 2533:1975, table 5, from memory."""
-    assert air_pressure(metres) == pytest.approx(pascal, rel=2e-4)
 
 
 def test_barometer_of_water() -> None:

@@ -37,8 +37,8 @@ def test_lift(client, goats, units: str) -> None:
     client.cookies.set("squall_units", units)
     html = page(client, "/jobs/1/lift")
     chosen = goats.chosen
-    assert figure(html, "rated-flow") == squeeze(text(chosen.rated.flow_m3_s, "flow", units))
-    head = chosen.layout.line(chosen.kit.hose).head_m(chosen.rated.flow_m3_s)
+    assert figure(html, "rated-flow") == squeeze(text(chosen.working.flow_m3_s, "flow", units))
+    head = chosen.layout.line(chosen.kit.hose).head_m(chosen.working.flow_m3_s)
     assert figure(html, "total-head") == squeeze(text(head, "head", units))
     assert figure(html, "lift-part") == squeeze(text(9.4, "head", units))
     rows = html.select("#panel table.plain")[0].select("tbody tr")

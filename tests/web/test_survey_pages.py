@@ -208,7 +208,7 @@ def test_curves_and_the_model_go_out_and_in(client) -> None:
 def test_trimming_the_flow(client) -> None:
     page = soup(client.get("/jobs/1/lift?trim=2+L/min"))
     assert "A gate valve about this far open" in words(page.select_one("#part-trim"))
-    for typed, said in (("50 L/min", "allowed"), ("much", "can't be read"), ("3 m", "that is a length")):
+    for typed, said in (("50 L/min", "nothing to trim"), ("much", "can't be read"), ("3 m", "that is a length")):
         page = soup(client.get("/jobs/1/lift", params={"trim": typed}))
         assert said in words(page.select_one("#trim-p"))
         assert page.select_one("#trim")["value"] == typed

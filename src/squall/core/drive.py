@@ -12,7 +12,7 @@ import numpy as np
 
 from squall.core.errors import OutOfRange
 from squall.core.modules import ArrayPoint, Diode, Module, array_point, diode_at, module_current
-from squall.core.motors import Motor, MotorState, state_at_speed, volts_to_reach
+from squall.core.motors import Motor, MotorState, rise_limit, state_at_speed, state_on_rise, volts_to_reach
 from squall.core.pipes import Line
 from squall.core.roots import root
 
@@ -255,7 +255,30 @@ def solve(source: Source, cable_ohm: float, motor: Motor, line: Line) -> DriveRe
     if surplus(0.0) <= 0.0:
         return _stalled(source, cable_ohm, motor, line)
     speed = root(surplus, 0.0, source.most_volts + 1e-9)
-    return _result(motor, line, state_at_speed(motor, line, speed), cable_ohm)
+    state = state_at_speed(motor, line, speed)
+    if state.regime in ("no-flow", "pumping") and surplus(speed * (1.0 - 1e-9)) > 1e-6 > -1e-6 > surplus(
+        speed * (1.0 + 1e-9)
+    ):
+        state = _on_the_rise(source, cable_ohm, motor, line) or state
+    return _result(motor, line, state, cable_ohm)
+
+
+def _on_the_rise(source: Source, cable_ohm: float, motor: Motor, line: Line) -> MotorState | None:
+    """State between shut-off and the first settled flow, where the load jumps with the speed; None if there is no such."""
+    if motor.kind != "centrifugal" or motor.phi_range[0] > 0.0 or line.static_head_m <= 0.0:
+        return None
+    start, settled = rise_limit(motor, line)
+    if settled <= 0.0:
+        return None
+
+    def surplus(phi: float) -> float:
+        state = state_on_rise(motor, line, phi, start)
+        return source.surplus_a(state.volts_v + state.current_a * cable_ohm, state.current_a)
+
+    low = 1e-6 * settled
+    if surplus(low) <= 0.0:
+        return None
+    return state_on_rise(motor, line, root(surplus, low, settled), start)
 
 
 def _sentence(text: str) -> str:

@@ -152,6 +152,45 @@ class Motor:
         return PumpCurve(tuple((q, h) for q, h, _ in self.points))
 
 
+def curve_at(motor: Motor, volts: float) -> PumpCurve:
+    """Head over flow at any volts on the terminals.
+
+    Parameters
+    ----------
+    motor : Motor
+        The motor with its end.
+    volts : float
+        Above 0. [V]
+
+    Returns
+    -------
+    PumpCurve
+        Through the measured points moved to those volts: at its own volts, those points.
+
+    Raises
+    ------
+    BadCurve
+        If at such low volts fewer than two points are left.
+
+    Notes
+    -----
+    Centrifugal: each point keeps phi, psi and tau, and w follows from V = w + (I0 + tau w^2) R.
+    Displacement: each keeps its head and amps, and w = V - I R.
+    """
+    ohm, points = motor.resistance_ohm, []
+    for (flow, head, amps), rated_w in zip(motor.points, motor._speeds, strict=True):
+        if motor.kind == "displacement":
+            speed = volts - amps * ohm
+            if speed > 0.0:
+                points.append((flow / rated_w * speed, head))
+            continue
+        spare, slope = volts - motor.no_load_a * ohm, (amps - motor.no_load_a) / rated_w**2 * ohm
+        if spare > 0.0:
+            speed = (sqrt(1.0 + 4.0 * slope * spare) - 1.0) / (2.0 * slope) if slope > 0.0 else spare
+            points.append((flow / rated_w * speed, head * (speed / rated_w) ** 2))
+    return PumpCurve(tuple(points))
+
+
 @dataclass(frozen=True)
 class MotorState:
     """What the motor does at one speed on one line.
@@ -218,6 +257,42 @@ def _centrifugal(motor: Motor, line: Line, speed_v: float) -> MotorState:
     current = motor.no_load_a + float(motor.tau(phi)) * speed_v**2
     flow = 0.0 if regime in ("no-flow", "before-first-point") else phi * speed_v
     return _state(motor, speed_v, flow, current, regime)
+
+
+def rise_limit(motor: Motor, line: Line) -> tuple[float, float]:
+    """Where a centrifugal end begins to flow, and the flow it settles at there.
+
+    Parameters
+    ----------
+    motor : Motor
+        Centrifugal, with a point at no flow.
+    line : Line
+        Lift and pipes.
+
+    Returns
+    -------
+    tuple[float, float]
+        The speed w at which it reaches the lift [V], and the Q/w at which it meets the line just
+        above that speed [m3/s/V]: more than 0 where psi rises from shut-off before it falls.
+    """
+    speed = sqrt(line.static_head_m / float(motor.psi(0.0))) * (1.0 + 1e-9)
+    state = _centrifugal(motor, line, speed)
+    return speed, state.flow_m3_s / speed
+
+
+def state_on_rise(motor: Motor, line: Line, phi: float, most_speed_v: float) -> MotorState:
+    """State at a given Q/w between shut-off and :func:`rise_limit`, at whatever speed meets the line there.
+
+    As flow begins the motor slows; where psi rises from shut-off the speed alone doesn't tell how
+    much flows, but Q/w does.
+    """
+
+    def surplus(speed_v: float) -> float:
+        return float(motor.psi(phi)) * speed_v**2 - line.head_m(phi * speed_v)
+
+    speed = root(surplus, 0.5 * most_speed_v, most_speed_v * (1.0 + 1e-6))
+    current = motor.no_load_a + float(motor.tau(phi)) * speed**2
+    return _state(motor, speed, phi * speed, current, "pumping")
 
 
 def _displacement(motor: Motor, line: Line, speed_v: float) -> MotorState:

@@ -88,7 +88,7 @@ def throttle_for(curve: PumpCurve, line: Line, outlet: Pipe, flow_m3_s: float) -
     spare = curve.head_m(flow_m3_s) - line.head_m(flow_m3_s)
     if spare < 0.0:
         raise OutOfRange(
-            "wanted flow", f"{flow_m3_s * 60_000:.3g} L/min", "at most what the pump gives with the valve open"
+            "wanted flow", f"{flow_m3_s * 60_000:.3g} L/min", "less than the pump gives with no valve at all"
         )
     velocity_head = (flow_m3_s / outlet.area_m2) ** 2 / (2.0 * GRAVITY_M_S2)
     k = spare / velocity_head

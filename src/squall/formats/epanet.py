@@ -1,4 +1,4 @@
-"""The hydraulic model of a job as an EPANET INP file: source, pump at rated volts, pieces, outlet.
+"""The hydraulic model of a job as an EPANET INP file: source, pump, pieces, outlet.
 
 Written for EPANET 2.2: Darcy-Weisbach, litres a minute, the water's viscosity relative to
 EPANET's own at 20 °C. EPANET's reservoirs don't fall with the flow drawn from them, so a well's
@@ -18,7 +18,7 @@ EPANET_VISCOSITY_M2_S = 1.022e-6
 CURVE_POINTS = 25
 
 
-def write(name: str, kit: Kit, layout: Layout, heights_m: Sequence[float]) -> str:
+def write(name: str, kit: Kit, layout: Layout, heights_m: Sequence[float], curve: PumpCurve | None = None) -> str:
     """The line of a kit as an EPANET model.
 
     Parameters
@@ -31,6 +31,9 @@ def write(name: str, kit: Kit, layout: Layout, heights_m: Sequence[float]) -> st
         Lift, run, water.
     heights_m : sequence of float
         Height of each piece's end above the standing water; the last is the outlet's. [m]
+
+    curve : PumpCurve, optional
+        Of the pump at other volts than its rated ones.
 
     Returns
     -------
@@ -77,9 +80,10 @@ def write(name: str, kit: Kit, layout: Layout, heights_m: Sequence[float]) -> st
             f"{max(pipe.roughness_m * 1000, 1e-4):.5f} {pipe.minor_loss_k:.4f} Open"
         )
         at = end
-    curves = _curve("curve", kit.pump.motor.rated_curve)
+    curve = curve or kit.pump.motor.rated_curve
+    curves = _curve("curve", curve)
     if layout.drawdown_s_m2 > 0.0:
-        most = kit.pump.motor.rated_curve.last[0] * 60_000
+        most = curve.last[0] * 60_000
         curves += ["fall 0 0", f"fall {most:.5f} {most / 60_000 * layout.drawdown_s_m2:.5f}"]
     return places.text(name, curves, line.water.viscosity_m2_s / EPANET_VISCOSITY_M2_S)
 

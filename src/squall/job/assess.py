@@ -6,7 +6,7 @@ from functools import cached_property, lru_cache
 from squall.catalogue import Catalogue, catalogue
 from squall.core.choose import Ranked, Ranking, limiting_cause, place_refusal, season_refusal
 from squall.core.conductors import CableChoice, Conductor, rate
-from squall.core.drive import DriveResult
+from squall.core.drive import Battery, DriveResult, solve
 from squall.core.errors import SquallError
 from squall.core.kits import (
     CONDUCTOR_C,
@@ -20,10 +20,11 @@ from squall.core.kits import (
     table_for,
 )
 from squall.core.levers import Lever, levers
+from squall.core.motors import curve_at
 from squall.core.parts import Device
 from squall.core.pipes import PipeLoss, pipe_loss
 from squall.core.protection import LoopPart, Protection, protect, stall_current
-from squall.core.pumps import OperatingPoint, operating_point
+from squall.core.pumps import OperatingPoint, PumpCurve, operating_point
 from squall.core.season import Season, at_rated, year_of
 from squall.core.sun import Light
 from squall.job.document import Job, OptionDoc
@@ -93,19 +94,33 @@ class KitAssessment:
         return self.refusal is None and self.worst_share >= 1.0
 
     @cached_property
-    def rated(self) -> DriveResult:
-        """The pump on this line at its rated volts."""
-        return at_rated(self.kit, self.layout)
+    def working_v(self) -> float:
+        """Volts at which the lift is shown: the pump's rated ones, or those of the year's brightest noon where the rated
+        ones bring no water. [V]
+        """
+        rated = at_rated(self.kit, self.layout)
+        noon = self.season.most_motor_v
+        return noon if not rated.flows and noon > self.kit.pump.motor.rated_v else self.kit.pump.motor.rated_v
+
+    @cached_property
+    def working(self) -> DriveResult:
+        """The pump on this line at those volts."""
+        return solve(Battery(self.working_v, 0.0), 0.0, self.kit.pump.motor, self.layout.line(self.kit.hose))
+
+    @cached_property
+    def working_curve(self) -> PumpCurve:
+        """The pump's curve at those volts."""
+        return curve_at(self.kit.pump.motor, self.working_v)
 
     @cached_property
     def crossing(self) -> OperatingPoint:
-        """Where the pump's curve at rated volts meets the line."""
-        return operating_point(self.kit.pump.motor.rated_curve, self.layout.line(self.kit.hose))
+        """Where that curve meets the line."""
+        return operating_point(self.working_curve, self.layout.line(self.kit.hose))
 
     @cached_property
     def piece_losses(self) -> tuple[PipeLoss, ...]:
-        """Loss of every piece of the run at the rated flow (nil where there is none)."""
-        flow = self.rated.flow_m3_s or self.rated.flow_at_least_m3_s or 0.0
+        """Loss of every piece of the run at that flow (nil where there is none)."""
+        flow = self.working.flow_m3_s or self.working.flow_at_least_m3_s or 0.0
         line = self.layout.line(self.kit.hose)
         return tuple(pipe_loss(flow, pipe, line.water) for pipe in line.pipes)
 

@@ -15,8 +15,8 @@ SUN = (
 
 
 def lift_figures(chosen: KitAssessment) -> list[Figure]:
-    """Operating point at rated volts, and what the head is spent on."""
-    layout, rated, crossing = chosen.layout, chosen.rated, chosen.crossing
+    """Operating point at the volts shown, and what the head is spent on."""
+    layout, rated, crossing = chosen.layout, chosen.working, chosen.crossing
     pump = chosen.kit.pump
     flow = rated.flow_m3_s if rated.flow_m3_s is not None else rated.flow_at_least_m3_s
     losses = chosen.piece_losses
@@ -26,11 +26,11 @@ def lift_figures(chosen: KitAssessment) -> list[Figure]:
     at_least = " (at least: the curve ends there)" if rated.flow_m3_s is None and flow else ""
     pump_in = (
         Input("pump", pump.title, "text"),
-        Input("rated volts", pump.motor.rated_v, "volts"),
+        Input("volts: rated, or the brightest noon's where those bring none", chosen.working_v, "volts"),
         Input("lift and end pressure", layout.static_head_m, "head"),
     )
     figures = [
-        Figure("rated-flow", f"Flow at rated volts{at_least}", flow, "flow", (*pump_in, *_pieces(chosen)),
+        Figure("rated-flow", f"Flow at {chosen.working_v:.3g} V{at_least}", flow, "flow", (*pump_in, *_pieces(chosen)),
                "the flow at which the pump's head equals lift + friction + fittings", DRIVE),
         Figure("total-head", "Total dynamic head there", layout.static_head_m + fall + friction + fittings, "head",
                (Input("lift and end pressure", layout.static_head_m, "head"), Input("wall friction", friction, "head"),
@@ -52,7 +52,7 @@ def lift_figures(chosen: KitAssessment) -> list[Figure]:
         )  # fmt: skip
     if crossing.limiting == "too-high":
         figures.append(
-            Figure("head-missing", "Head that the pump lacks at rated volts", crossing.missing_m, "head", pump_in,
+            Figure("head-missing", f"Head that the pump lacks at {chosen.working_v:.3g} V", crossing.missing_m, "head", pump_in,
                    "lift less the head at which the pump's flow stops", "the pump's own points")
         )  # fmt: skip
     return figures

@@ -33,12 +33,12 @@ class Finding:
 
 
 def flow_now(chosen: KitAssessment) -> float:
-    """Flow at rated volts, or as far as the curve speaks. [m3/s]"""
-    return chosen.rated.flow_m3_s or chosen.rated.flow_at_least_m3_s or 0.0
+    """Flow at the volts shown, or as far as the curve speaks. [m3/s]"""
+    return chosen.working.flow_m3_s or chosen.working.flow_at_least_m3_s or 0.0
 
 
 def pumping_depth(a: Assessment) -> float | None:
-    """Depth below the datum while the chosen kit pumps at rated volts; standing depth without one. [m]"""
+    """Depth below the datum while the chosen kit pumps at the volts shown; standing depth without one. [m]"""
     level = a.heights.level
     if level is None:
         return None
@@ -178,7 +178,7 @@ def heights_along(layout: Layout, pump: Pump) -> list[float]:
 
 
 def stations_of(chosen: KitAssessment) -> list[Station]:
-    """Heights, grade and pressure along the run at the flow at rated volts; none without flow."""
+    """Heights, grade and pressure along the run at the flow at the volts shown; none without flow."""
     flow = flow_now(chosen)
     if flow <= 0.0:
         return []
@@ -231,7 +231,7 @@ def _pressure_findings(a: Assessment, chosen: KitAssessment, units: System) -> l
 
 def _filling_finding(layout: Layout, chosen: KitAssessment, units: System) -> Finding:
     top = layout.highest_m
-    most = max(height for _, height in chosen.kit.pump.motor.rated_curve.points)
+    most = max(height for _, height in chosen.working_curve.points)
     high, reach = text(top, "head", units), text(most, "head", units)
     allowed = barometer_m(layout.altitude_m, layout.water) - BOILING_MARGIN_M
     if top > allowed:

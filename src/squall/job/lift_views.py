@@ -9,17 +9,18 @@ from squall.core.joints import End, Joint, clamps, joints_along
 from squall.core.pump_tests import half_of_label
 from squall.core.pumps import operating_point
 from squall.core.throttle import Throttle, throttle_for
-from squall.core.water_costs import Cost, water_costs
+from squall.core.water_costs import Cost, flow_on, water_costs
 from squall.job.assess import Assessment, KitAssessment
 from squall.job.figures import DARCY
 from squall.job.homemade import Homemade
+from squall.units import System, text
 
 # Hours a day that advice reckons with before a kit is chosen: a guess.
 USUAL_HOURS = 6.0
 
 
 def costs_of(a: Assessment, chosen: KitAssessment) -> list[Cost]:
-    """Every wall and kind of fitting on the run by the water it costs at rated volts, dearest first."""
+    """Every wall and kind of fitting on the run by the water it costs, dearest first."""
     parts: list[tuple[str, str, int, float | None]] = []
     for number, piece in enumerate(a.job.run):
         parts.append((f"{piece.name}: wall of {piece.length.typed}", piece.id, number, None))
@@ -27,7 +28,7 @@ def costs_of(a: Assessment, chosen: KitAssessment) -> list[Cost]:
             fitting = a.parts.fittings[key]
             label = f"{piece.name}: {count} x {fitting.name}" if count > 1 else f"{piece.name}: {fitting.name}"
             parts.append((label, piece.id, number, fitting.minor_loss_k * count))
-    curve = chosen.kit.pump.motor.rated_curve
+    curve = chosen.working_curve
     return water_costs(curve, chosen.layout.line(chosen.kit.hose), parts)
 
 
@@ -68,14 +69,17 @@ class Trim:
     problem: str
 
 
-def trim_of(a: Assessment, chosen: KitAssessment, flow_m3_s: float, typed: str) -> Trim:
-    """The valve on the outlet that trims the chosen pump to a flow, at rated volts."""
+def trim_of(chosen: KitAssessment, flow_m3_s: float, typed: str, units: System) -> Trim:
+    """The valve on the outlet that trims the chosen pump to a flow, at the volts shown."""
     line = chosen.layout.line(chosen.kit.hose)
-    curve = chosen.kit.pump.motor.rated_curve
+    curve = chosen.working_curve
     try:
         found = throttle_for(curve, line, line.pipes[-1], flow_m3_s)
-    except SquallError as error:
-        return Trim(typed, None, [], str(error))
+    except SquallError:
+        most = text(flow_on(curve, line), "flow", units)
+        least = text(curve.first[0], "flow", units)
+        why = f"At {chosen.working_v:.3g} V the pump gives {most} here with no valve at all; its curve speaks from {least} on."
+        return Trim(typed, None, [], f"{why} There is nothing to trim to {typed}.")
     inputs = (
         Input("wanted", flow_m3_s, "flow"), Input("pump's head there", curve.head_m(flow_m3_s), "head"),
         Input("the line asks", line.head_m(flow_m3_s), "head"), Input("outlet's bore", line.pipes[-1].inner_diameter_m, "bore"),

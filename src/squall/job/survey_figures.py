@@ -62,7 +62,7 @@ def _falling_figures(a: Assessment, depth: float) -> list[Figure]:
         formula, source = "fall in proportion to the flow", "what you typed"
     fall = heights.drawdown_s_m2 * flow
     return [
-        Figure("fall", "Falls while pumping, at rated volts", fall, "head", (*inputs, Input("flow", flow, "flow")), formula,
+        Figure("fall", f"Falls while pumping, at {a.chosen.working_v:.3g} V", fall, "head", (*inputs, Input("flow", flow, "flow")), formula,
                source),
         Figure("pumping", f"Pumping level below {a.job.level.datum}", depth, "head",
                (Input("standing level", heights.level.level.depth_m, "head"), Input("falls by", fall, "head")),

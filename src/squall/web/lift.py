@@ -47,26 +47,26 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "stations": places,
         "lowest": lowest_pressure(places) if places else None,
         "grade_chart": grade_chart(places, prefs.units) if places else None,
-        "trim": trim(request, a, a.chosen, prefs.units),
+        "trim": trim(request, a.chosen, prefs.units),
         "joints": joints_of(a, a.chosen),
         "run_found": run_findings(a, prefs.units) + suction_findings(a, prefs.units),
     }
 
 
-def trim(request: Request, a: Assessment, chosen: KitAssessment, units: System) -> Trim:
+def trim(request: Request, chosen: KitAssessment, units: System) -> Trim:
     """The valve for the flow asked in the address, if one is asked."""
     typed = request.query_params.get("trim", "")[:40]
     if not typed.strip():
         return Trim("", None, [], "")
     try:
-        return trim_of(a, chosen, parse(typed, "flow", units), typed)
+        return trim_of(chosen, parse(typed, "flow", units), typed, units)
     except SquallError as error:
         return Trim(typed, None, [], str(error))
 
 
 def curve_chart(chosen: KitAssessment, band: float, units: System) -> dict[str, Any]:
-    """Pump curve at rated volts with its doubt, the line's demand, and their crossing, in a person's units."""
-    curve = chosen.kit.pump.motor.rated_curve
+    """Pump curve at the volts shown with its doubt, the line's demand, and their crossing, in a person's units."""
+    curve = chosen.working_curve
     line = chosen.layout.line(chosen.kit.hose)
     flows = np.linspace(curve.first[0], curve.last[0], 41)
     heads = curve.heads_m(flows)
@@ -86,6 +86,7 @@ def curve_chart(chosen: KitAssessment, band: float, units: System) -> dict[str, 
         point = [chart_number(crossing.flow_m3_s, "flow", units), chart_number(crossing.head_m, "head", units)]
     return {
         "type": "curves",
+        "name": f"pump at {chosen.working_v:.3g} V",
         "x": f"flow, {shown(0, 'flow', units)[1]}",
         "y": f"head, {shown(0, 'head', units)[1]}",
         "pump": pairs(heads),
@@ -160,7 +161,9 @@ def _chosen(conn: Connection, job_id: int) -> tuple[Assessment, KitAssessment]:
 def model(job_id: int, conn: Db) -> Response:
     """The hydraulic model as an EPANET file."""
     a, chosen = _chosen(conn, job_id)
-    text = epanet.write(a.job.name, chosen.kit, chosen.layout, heights_along(chosen.layout, chosen.kit.pump))
+    text = epanet.write(
+        a.job.name, chosen.kit, chosen.layout, heights_along(chosen.layout, chosen.kit.pump), chosen.working_curve
+    )
     return _file(text, "text/plain", f"job-{job_id}.inp")
 
 

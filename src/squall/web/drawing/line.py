@@ -54,7 +54,7 @@ def worst_piece(a: Drawn) -> int:
 
 def grade_line(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
     """Head along the line, to scale: what the pump gives, falling to the outlet."""
-    if a.chosen is None or not (a.chosen.rated.flow_m3_s or a.chosen.rated.flow_at_least_m3_s):
+    if a.chosen is None or not (a.chosen.working.flow_m3_s or a.chosen.working.flow_at_least_m3_s):
         return
     head = head_at_pump(a.chosen)
     line = [(g.pump_x, frame.y(min(head, frame.high_m)))]

@@ -86,13 +86,13 @@ def pumping_fall(a: Drawn) -> float:
     """How far the water falls below its standing level at the flow at rated volts. [m]"""
     if a.chosen is None:
         return 0.0
-    flow = a.chosen.rated.flow_m3_s or a.chosen.rated.flow_at_least_m3_s or 0.0
+    flow = a.chosen.working.flow_m3_s or a.chosen.working.flow_at_least_m3_s or 0.0
     return a.heights.drawdown_s_m2 * flow
 
 
 def head_at_pump(chosen: KitAssessment) -> float:
     """Head that the line asks of the pump at its flow at rated volts; 0 without flow. [m]"""
-    flow = chosen.rated.flow_m3_s or chosen.rated.flow_at_least_m3_s or 0.0
+    flow = chosen.working.flow_m3_s or chosen.working.flow_at_least_m3_s or 0.0
     return chosen.layout.line(chosen.kit.hose).head_m(flow) if flow else 0.0
 
 

@@ -25,7 +25,11 @@ document.addEventListener("keydown", (event) => {
   } else if (event.key === "n") {
     const job = document.getElementById("job");
     const measure = document.querySelector("input.measure");
-    if (measure) { event.preventDefault(); measure.focus(); }
+    if (measure) {
+      event.preventDefault();
+      if (measure.closest("details")) measure.closest("details").open = true;
+      measure.focus();
+    }
     else if (job && job.dataset.job) window.location.href = `/jobs/${job.dataset.job}/prove`;
   } else {
     const link = document.querySelector(`.tape a[data-key="${CSS.escape(event.key)}"]`);
@@ -59,10 +63,10 @@ function frame(legend) {
 const drawings = {
   curves(c) {
     const doubt = (data) => ({ name: "its doubt", type: "line", data, showSymbol: false, lineStyle: { color: ink("--ink-soft"), width: 1.2, type: "dotted" }, itemStyle: { color: ink("--ink-soft") } });
-    return Object.assign(frame(["pump at rated volts", "its doubt", "this line asks", "works here"]), {
+    return Object.assign(frame([c.name, "its doubt", "this line asks", "works here"]), {
       xAxis: axis(c.x, { type: "value" }), yAxis: axis(c.y, { type: "value", nameGap: 40 }),
       series: [
-        { name: "pump at rated volts", type: "line", data: c.pump, showSymbol: false, lineStyle: { color: ink("--ink"), width: 2.5 }, itemStyle: { color: ink("--ink") } },
+        { name: c.name, type: "line", data: c.pump, showSymbol: false, lineStyle: { color: ink("--ink"), width: 2.5 }, itemStyle: { color: ink("--ink") } },
         doubt(c.low), doubt(c.high),
         { name: "measured points", type: "scatter", data: c.measured, symbol: "rect", symbolSize: 6, itemStyle: { color: ink("--ink") } },
         { name: "this line asks", type: "line", data: c.system, showSymbol: false, lineStyle: { color: ink("--rain"), width: 2.5, type: "dashed" }, itemStyle: { color: ink("--rain") } },

@@ -76,10 +76,10 @@ def test_without_readings_the_typed_lift_stands(parts) -> None:
 def test_typed_drawdown_lowers_the_flow(well, parts) -> None:
     falling = typed(well, parts, well__drawdown_by="typed", well__drawdown="3 m", well__drawdown_flow="10 L/min")
     still, low = assess(well), assess(falling)
-    assert low.chosen.rated.flow_m3_s < still.chosen.rated.flow_m3_s
+    assert low.chosen.working.flow_m3_s < still.chosen.working.flow_m3_s
     assert low.chosen.worst_litres < still.chosen.worst_litres
     fall = findings.pumping_depth(low) - low.heights.level.level.depth_m
-    assert fall == pytest.approx(0.3 * low.chosen.rated.flow_m3_s / LM)
+    assert fall == pytest.approx(0.3 * low.chosen.working.flow_m3_s / LM)
     keys = {figure.key for figure in survey_figures.level_figures(low)}
     assert {"standing", "fall", "pumping", "lowest", "lift-found"} <= keys
 
