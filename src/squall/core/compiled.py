@@ -108,33 +108,48 @@ def most_power(light, saturation, series, shunt, ideality, volts, amps):  # type
     """Volts and amps of one module at its maximum power.
 
     With the junction's voltage x as the unknown, I = IL - I0 (exp(x/a) - 1) - x/Rsh and
-    V = x - I Rs are explicit; the power's slope dP/dx falls through nil once, found by halving.
+    V = x - I Rs are explicit; the power's slope dP/dx falls through nil once.
     """
+    share = 0.8
     for c in range(light.size):
-        low, high = 0.0, ideality[c] * np.log(light[c] / saturation[c] + 1.0)
-        for _ in range(52):
-            x = 0.5 * (low + high)
-            grown = saturation[c] * np.exp(x / ideality[c])
-            current = light[c] - grown + saturation[c] - x / shunt[c]
-            slope = -grown / ideality[c] - 1.0 / shunt[c]
-            rising = (1.0 - slope * series[c]) * current + (x - current * series[c]) * slope
+        a, i0, rs, rp = ideality[c], saturation[c], series[c], shunt[c]
+        top = a * np.log(light[c] / i0 + 1.0)
+        low, high, x = 0.0, top, share * top
+        current, slope = 0.0, 0.0
+        for _ in range(60):
+            # Newton on dP/dx from the light before's share of the open volts, halving where it would leave the bracket.
+            grown = i0 * np.exp(x / a)
+            current = light[c] - grown + i0 - x / rp
+            slope = -grown / a - 1.0 / rp
+            rising = (1.0 - slope * rs) * current + (x - current * rs) * slope
             if rising > 0.0:
                 low = x
             else:
                 high = x
+            bend = -grown / (a * a)
+            steep = -bend * rs * current + 2.0 * (1.0 - slope * rs) * slope + (x - current * rs) * bend
+            after = x - rising / steep
+            if not low < after < high:
+                after = 0.5 * (low + high)
+            if abs(after - x) < 1e-11 * top:
+                break
+            x = after
+        share = x / top
         amps[c] = current
-        volts[c] = x - current * series[c]
+        volts[c] = x - current * rs
 
 
 @njit(cache=True, nogil=True)
 def open_volts(light, saturation, shunt, ideality, volts):  # type: ignore[no-untyped-def]
     """Volts of one module with nothing joined: the junction at which no current is left."""
     for c in range(light.size):
-        low, high = 0.0, ideality[c] * np.log(light[c] / saturation[c] + 1.0)
-        for _ in range(52):
-            x = 0.5 * (low + high)
-            if light[c] - saturation[c] * (np.exp(x / ideality[c]) - 1.0) - x / shunt[c] > 0.0:
-                low = x
-            else:
-                high = x
+        # Newton from above: what is left falls ever faster, so every step stays above the answer.
+        x = ideality[c] * np.log(light[c] / saturation[c] + 1.0)
+        for _ in range(60):
+            grown = saturation[c] * np.exp(x / ideality[c])
+            left = light[c] - grown + saturation[c] - x / shunt[c]
+            step = left / (grown / ideality[c] + 1.0 / shunt[c])
+            x += step
+            if abs(step) < 1e-11 * ideality[c]:
+                break
         volts[c] = x

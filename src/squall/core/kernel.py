@@ -227,6 +227,11 @@ class Course:
     flow_m3_s: Floats
     beyond: Floats
 
+    @property
+    def rows(self) -> tuple[Floats, Floats, Floats, Floats]:
+        """The four in order."""
+        return self.motor_v, self.motor_a, self.flow_m3_s, self.beyond
+
 
 def on_array(table: LoadTable, cable_ohm: float, diode: Diode, in_series: int, in_parallel: int) -> Course:
     """Course of a motor joined straight to an array.

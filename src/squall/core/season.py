@@ -1,6 +1,6 @@
 """A kit through the year's typical days: flow by the half hour, litres a day by month."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -12,7 +12,7 @@ from squall.core.kernel import Course, LoadTable, array_into_volts, marked_point
 from squall.core.kits import Cabling, Kit, Layout, table_for
 from squall.core.modules import Diode, Module, diode_at
 from squall.core.parts import Controller, Panel
-from squall.core.sun import AVERAGE, CLEAR, NOCT_C, STEP_H, STEPS, Light
+from squall.core.sun import AVERAGE, CLEAR, NOCT_C, STEP_H, STEPS, Light, Post
 
 Floats = NDArray[np.float64]
 DARK_W_M2 = 5.0
@@ -131,19 +131,57 @@ class Season:
         return sum(self.hours_run(month) for month in range(12)) * 365.0 / 12.0
 
 
-@dataclass(frozen=True)
-class LitLight:
-    """The lit half hours of the year, the day each belongs to, and one module's diode and power in it.
+@dataclass(frozen=True, eq=False)
+class PanelStates:
+    """One module at a row of lights: its diode, and on demand its maximum power and open volts. [V], [A], [V]"""
 
-    `day` counts the twelve clear days first, then the twelve average ones.
+    diode: Diode
+
+    @cached_property
+    def _marked(self) -> tuple[Floats, Floats, Floats]:
+        return marked_points(self.diode)
+
+    @property
+    def vmp_v(self) -> Floats:
+        """Volts at maximum power. [V]"""
+        return self._marked[0]
+
+    @property
+    def imp_a(self) -> Floats:
+        """Amps at maximum power. [A]"""
+        return self._marked[1]
+
+    @property
+    def voc_v(self) -> Floats:
+        """Open volts. [V]"""
+        return self._marked[2]
+
+    def at(self, place: NDArray[np.bool_]) -> "PanelStates":
+        """The same at some of the lights."""
+        d = self.diode
+        return PanelStates(
+            Diode(
+                d.light_current_a[place], d.saturation_current_a[place], d.series_ohm[place], d.shunt_ohm[place],
+                d.ideality_v[place],
+            )
+        )  # fmt: skip
+
+
+@dataclass(frozen=True, eq=False)
+class LitLight:
+    """The lit half hours of the year, the day each belongs to, and one module's states in them.
+
+    `day` counts the twelve clear days first, then the twelve average ones. `shaded_w_m2` is the
+    light on a panel in a near shadow, None where nothing stands near.
     """
 
     lit: NDArray[np.bool_]
     day: NDArray[np.int64]
-    diode: Diode
-    vmp_v: Floats
-    imp_a: Floats
-    voc_v: Floats
+    states: PanelStates
+    plane_w_m2: Floats
+    cell_c: Floats
+    shaded_w_m2: Floats | None = None
+    post: Post | None = None
 
 
 @lru_cache(maxsize=256)
@@ -165,7 +203,10 @@ def lit_light(light: Light, module: Module) -> LitLight:
     lit = light.plane_w_m2 > DARK_W_M2
     diode = diode_at(module, light.plane_w_m2[lit], light.cell_c[lit])
     kind, month, _ = np.nonzero(lit)
-    return LitLight(lit, kind * 12 + month, diode, *marked_points(diode))
+    shaded = None if light.shaded_w_m2 is None else light.shaded_w_m2[lit]
+    return LitLight(
+        lit, kind * 12 + month, PanelStates(diode), light.plane_w_m2[lit], light.cell_c[lit], shaded, light.post
+    )
 
 
 def year_of(kit: Kit, layout: Layout, cabling: Cabling, light: Light, *, start: bool = True) -> Season:
@@ -201,7 +242,7 @@ def year_of(kit: Kit, layout: Layout, cabling: Cabling, light: Light, *, start: 
     sunlit = lit_light(light, kit.panel.module)
     if kit.source == "battery":
         return _battery_year(kit, layout, cabling, light, table)
-    course = _sun_course(kit, layout, cabling, table, sunlit)
+    course = _lit_course(kit, layout, cabling, table, sunlit)
 
     def over_days(values: Floats) -> Floats:
         full = np.zeros(light.plane_w_m2.shape)
@@ -215,16 +256,102 @@ def year_of(kit: Kit, layout: Layout, cabling: Cabling, light: Light, *, start: 
     )  # fmt: skip
 
 
-def _sun_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, sunlit: LitLight) -> Course:
+def _lit_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, lit: LitLight) -> Course:
+    course = sun_course(kit, layout, cabling, table, lit.states)
+    if lit.shaded_w_m2 is None or lit.post is None:
+        return course
+    return with_shadow(kit, layout, cabling, table, course, lit.plane_w_m2, lit.shaded_w_m2, lit.cell_c, lit.post)
+
+
+def sun_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, states: PanelStates) -> Course:
+    """Course of a sun-driven kit over a row of lights.
+
+    Parameters
+    ----------
+    kit, layout, cabling
+        With source ``panel`` or ``controller``.
+    table : LoadTable
+        Its motor on the line.
+    states : PanelStates
+        One of its panels at each light.
+
+    Returns
+    -------
+    Course
+        One entry a light.
+    """
     pump_ohm = cabling.pump_ohm(kit, layout)
     if kit.controller is None:
-        return on_array(table, pump_ohm, sunlit.diode, kit.in_series, kit.in_parallel)
+        return on_array(table, pump_ohm, states.diode, kit.in_series, kit.in_parallel)
+    return on_power(table, pump_ohm, controller_power(kit, layout, cabling, states), kit.controller.out_max_v)
+
+
+def controller_power(kit: Kit, layout: Layout, cabling: Cabling, states: PanelStates) -> Floats:
+    """Power that a pump controller can give at a row of lights: none outside its window. [W]"""
     c = kit.controller
-    volts, amps = sunlit.vmp_v * kit.in_series, sunlit.imp_a * kit.in_parallel
+    assert c is not None
+    volts, amps = states.vmp_v * kit.in_series, states.imp_a * kit.in_parallel
     power = c.efficiency * np.maximum(volts * amps - amps**2 * cabling.array_ohm(layout), 0.0)
-    works = (volts >= c.min_v) & (sunlit.voc_v * kit.in_series <= c.max_v)
-    power = np.minimum(np.where(works, power, 0.0), c.max_a * c.out_max_v)
-    return on_power(table, pump_ohm, power, c.out_max_v)
+    works = (volts >= c.min_v) & (states.voc_v * kit.in_series <= c.max_v)
+    return np.minimum(np.where(works, power, 0.0), c.max_a * c.out_max_v)
+
+
+def shadow_ways(
+    kit: Kit, plane_w_m2: Floats, shaded_w_m2: Floats, panels: int, bypass: bool
+) -> list[tuple[Kit, Floats]]:
+    """What an array with some panels of one string in shadow may work as: kits and the light on all their panels.
+
+    Notes
+    -----
+    Either the shaded panel holds its string to its own light (other strings in parallel bring
+    theirs, so the mean counts), or, in a lone string with bypass diodes, its current goes around
+    it and the string is that many panels shorter. The pump gets whichever gives more. Against the
+    exact curve of such a string it errs by a few parts in a hundred (tested).
+    """
+    strings = kit.in_parallel
+    ways = [(kit, ((strings - 1) * plane_w_m2 + shaded_w_m2) / strings)]
+    if bypass and strings == 1 and kit.in_series > panels:
+        ways.append((replace(kit, in_series=kit.in_series - panels), plane_w_m2))
+    return ways
+
+
+def with_shadow(
+    kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, course: Course,
+    plane_w_m2: Floats, shaded_w_m2: Floats, cell_c: Floats, post: Post,
+) -> Course:  # fmt: skip
+    """A course with the hours in which a near shadow lies on one string put in.
+
+    Parameters
+    ----------
+    kit, layout, cabling, table
+        The kit on its line.
+    course : Course
+        Without shadow.
+    plane_w_m2, shaded_w_m2, cell_c : NDArray
+        Light on the panels, on those in shadow (equal where no shadow falls), and cell temperature.
+    post : Post
+        What stands there, how many panels it shades, and whether they have bypass diodes.
+
+    Returns
+    -------
+    Course
+        By :func:`shadow_ways`.
+    """
+    where = shaded_w_m2 < plane_w_m2 - 1.0
+    if not where.any():
+        return course
+    best = Course(*(np.zeros(int(where.sum())) for _ in range(4)))
+    for way, light in shadow_ways(kit, plane_w_m2[where], shaded_w_m2[where], post.panels, post.bypass):
+        diode = diode_at(kit.panel.module, np.maximum(light, DARK_W_M2), cell_c[where])
+        tried = sun_course(way, layout, cabling, table, PanelStates(diode))
+        better = tried.flow_m3_s > best.flow_m3_s
+        best = Course(*(np.where(better, new, old) for new, old in zip(tried.rows, best.rows, strict=True)))
+    merged = []
+    for whole, part in zip(course.rows, best.rows, strict=True):
+        values = whole.copy()
+        values[where] = part
+        merged.append(values)
+    return Course(*merged)
 
 
 @dataclass(frozen=True)
@@ -298,7 +425,7 @@ def sum_of_year(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> Yea
         flows = days.flow_m3_s > 0.0
         return YearSum(litres, days.motor_v, days.motor_a, days.flow_m3_s, flows, () if flows else (_no_lift_on(kit),))
     sunlit = lit_light(light, kit.panel.module)
-    course = _sun_course(kit, layout, cabling, table, sunlit)
+    course = _lit_course(kit, layout, cabling, table, sunlit)
     total: Floats = np.bincount(sunlit.day, course.flow_m3_s, 24)[12:].astype(np.float64) * _LITRES_A_STEP
     most_v = float(course.motor_v.max(initial=0.0))
     most_a = float(course.motor_a[int(course.motor_v.argmax())]) if course.motor_v.size else 0.0
@@ -337,13 +464,19 @@ def _remembered_charge(
     light: Light,
 ) -> Floats:
     sunlit = lit_light(light, panel.module)
+    return charge_at(controller, bank_v, array_ohm, sunlit.states, in_series, in_parallel)
+
+
+def charge_at(
+    controller: Controller, bank_v: float, array_ohm: float, states: PanelStates, in_series: int, in_parallel: int
+) -> Floats:
+    """Current into a bank at a row of lights, as :func:`charge_current` has it. [A]"""
     if controller.kind == "charge-tracking":
-        volts, amps = sunlit.vmp_v * in_series, sunlit.imp_a * in_parallel
+        volts, amps = states.vmp_v * in_series, states.imp_a * in_parallel
         power = controller.efficiency * np.maximum(volts * amps - amps**2 * array_ohm, 0.0)
         power = np.where(volts >= controller.min_v, power, 0.0)
         return np.minimum(power / bank_v, controller.max_a)
-    current = array_into_volts(bank_v, array_ohm, sunlit.diode, in_series, in_parallel)
-    return np.minimum(current, controller.max_a)
+    return np.minimum(array_into_volts(bank_v, array_ohm, states.diode, in_series, in_parallel), controller.max_a)
 
 
 def _around_noon(hours_run: Floats, hours: Floats) -> Floats:
@@ -377,17 +510,14 @@ def flow_by_light(kit: Kit, layout: Layout, cabling: Cabling) -> tuple[Floats, C
     tuple
         Light, 10 to 1200 W/m2 in steps of 10, and the course there.
     """
-    mild = _mild_light(kit.panel.module)
     table = table_for(kit.pump.motor, layout.line(kit.hose))
-    return MILD_LIGHTS_W_M2, _sun_course(kit, layout, cabling, table, mild)
+    return MILD_LIGHTS_W_M2, sun_course(kit, layout, cabling, table, _mild_states(kit.panel.module))
 
 
 @lru_cache(maxsize=256)
-def _mild_light(module: Module) -> LitLight:
+def _mild_states(module: Module) -> PanelStates:
     cell = _MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * MILD_LIGHTS_W_M2
-    diode = diode_at(module, MILD_LIGHTS_W_M2, cell)
-    everywhere = np.ones(cell.shape, dtype=bool)
-    return LitLight(everywhere, np.zeros(cell.shape, dtype=np.int64), diode, *marked_points(diode))
+    return PanelStates(diode_at(module, MILD_LIGHTS_W_M2, cell))
 
 
 def start_light(kit: Kit, layout: Layout, cabling: Cabling) -> float | None:

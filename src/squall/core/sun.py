@@ -6,8 +6,20 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from squall.core.climate import Climate, Site
+from squall.core.climate import DAYS_IN_MONTH, Climate, Site
 from squall.core.errors import require
+from squall.core.sky import (
+    Horizon,
+    SkyLight,
+    SunPath,
+    clear_sky,
+    day_shapes,
+    hidden_by,
+    onto_plane,
+    shadow_over,
+    split_light,
+    sun_path,
+)
 
 Floats = NDArray[np.float64]
 STEP_H = 0.5
@@ -16,7 +28,41 @@ CLEAR, AVERAGE = 0, 1
 # Klein's days, on which the daily extraterrestrial light equals the month's mean.
 # S. A. Klein, Solar Energy 19 (1977), 325-329, table 1.
 TYPICAL_DAYS = (17, 16, 16, 15, 15, 11, 17, 16, 15, 15, 14, 10)
+MONTH_OF_STEP = np.repeat(np.arange(12), STEPS)
+DAYS_OF_YEAR = np.cumsum((0, *DAYS_IN_MONTH[:-1])) + np.array(TYPICAL_DAYS)
 NOCT_C = 45.0
+
+
+@dataclass(frozen=True)
+class Post:
+    """Something near, a post or a tree, as seen from the panel that it shades.
+
+    Attributes
+    ----------
+    from_azimuth_deg, to_azimuth_deg : float
+        Between which it stands, clockwise from north. [°]
+    top_deg : float
+        Height of its top above the level. [°]
+    panels : int
+        How many panels of one string its shadow covers.
+    bypass : bool
+        Whether the panels have bypass diodes.
+    """
+
+    from_azimuth_deg: float
+    to_azimuth_deg: float
+    top_deg: float
+    panels: int = 1
+    bypass: bool = True
+
+    def __post_init__(self) -> None:
+        require("azimuth of the shadow's edge", self.from_azimuth_deg, 0.0, 360.0, "degrees")
+        require("azimuth of the shadow's other edge", self.to_azimuth_deg, 0.0, 360.0, "degrees")
+        require("top of what stands near", self.top_deg, 0.0, 90.0, "degrees")
+
+    def shades(self, path: SunPath) -> NDArray[np.bool_]:
+        """Whether it stands before the sun."""
+        return shadow_over(self.from_azimuth_deg, self.to_azimuth_deg, self.top_deg, path)
 
 
 @dataclass(frozen=True)
@@ -31,16 +77,70 @@ class Mounting:
         Where they face, from north clockwise, 0 to 360. [°]
     dirt : float
         Share of the light lost to dirt and age, 0 to 0.6. [-]
+    other_tilt_deg : float or None
+        The tilt of the second season; None keeps one tilt. [°]
+    other_months : tuple[bool, ...]
+        The months of that season, January first.
+    other_azimuth_deg : float or None
+        Where half of the strings face instead; None: all face one way. [°]
+    horizon : tuple
+        Hills and trees far off: (azimuth, height), see :func:`squall.core.sky.hidden_by`. [°]
+    post : Post or None
+        Something near that shades one panel.
     """
 
     tilt_deg: float
     azimuth_deg: float
     dirt: float = 0.05
+    other_tilt_deg: float | None = None
+    other_months: tuple[bool, ...] = (False,) * 12
+    other_azimuth_deg: float | None = None
+    horizon: Horizon = ()
+    post: Post | None = None
 
     def __post_init__(self) -> None:
         require("tilt", self.tilt_deg, 0.0, 90.0, "degrees")
         require("azimuth", self.azimuth_deg, 0.0, 360.0, "degrees")
         require("dirt", self.dirt * 100, 0.0, 60.0, "%")
+        if self.other_tilt_deg is not None:
+            require("second tilt", self.other_tilt_deg, 0.0, 90.0, "degrees")
+        if self.other_azimuth_deg is not None:
+            require("second azimuth", self.other_azimuth_deg, 0.0, 360.0, "degrees")
+        for azimuth, height in self.horizon:
+            require("azimuth of the horizon", azimuth, 0.0, 360.0, "degrees")
+            require("height of the horizon", height, 0.0, 80.0, "degrees")
+
+    def tilt_in(self, month: int) -> float:
+        """Tilt in a month, January 0. [°]"""
+        other = self.other_tilt_deg
+        return other if other is not None and self.other_months[month] else self.tilt_deg
+
+    def light_on(
+        self, path: SunPath, sky: SkyLight, month_of_step: NDArray[np.int64], *, behind_post: bool = False
+    ) -> Floats:
+        """Light on the panels before dirt, the mean of both halves where they face two ways. [W/m2]
+
+        Parameters
+        ----------
+        path, sky : SunPath, SkyLight
+            The sun and the sky.
+        month_of_step : NDArray
+            Month of each moment, January 0.
+        behind_post : bool
+            On a panel that what stands near shades.
+        """
+        blocked = hidden_by(self.horizon, path)
+        if behind_post and self.post is not None:
+            blocked = blocked | self.post.shades(path)
+        ways = [self.azimuth_deg] if self.other_azimuth_deg is None else [self.azimuth_deg, self.other_azimuth_deg]
+        total = np.zeros(path.azimuth_deg.shape)
+        tilts = np.array([self.tilt_in(month) for month in range(12)])[month_of_step]
+        for tilt in np.unique(tilts):
+            here = tilts == tilt
+            for azimuth in ways:
+                plane = onto_plane(path, sky, float(tilt), azimuth, blocked)
+                total[here] += plane[here] / len(ways)
+        return total
 
 
 @dataclass(frozen=True, eq=False)
@@ -58,6 +158,11 @@ class Light:
         Cell and air temperature, same shape. [°C]
     level_kwh_m2 : NDArray
         Daily light on the level, shape (2, 12). [kWh/m2]
+    shaded_w_m2 : NDArray or None
+        Light on a module in the shadow of something near, shape of `plane_w_m2`; equal to it where
+        no shadow falls, None where nothing stands near. [W/m2]
+    post : Post or None
+        What stands near.
     """
 
     hours: Floats
@@ -65,6 +170,8 @@ class Light:
     cell_c: Floats
     air_c: Floats
     level_kwh_m2: Floats
+    shaded_w_m2: Floats | None = None
+    post: Post | None = None
 
     @property
     def plane_kwh_m2(self) -> Floats:
@@ -113,7 +220,6 @@ def light_of_year(site: Site, climate: Climate, mounting: Mounting) -> Light:
     Air follows a cosine, coldest at 3, warmest at 15 o'clock.
     """
     import pandas as pd
-    from pvlib import atmosphere, clearsky, irradiance, solarposition
 
     hours: Floats = (np.arange(STEPS, dtype=np.float64) + 0.5) * STEP_H
     stamps = pd.DatetimeIndex(
@@ -123,34 +229,24 @@ def light_of_year(site: Site, climate: Climate, mounting: Mounting) -> Light:
             for hour in hours
         ]
     ).tz_localize("UTC") - pd.Timedelta(hours=site.utc_offset_h)
-    sun = solarposition.get_solarposition(stamps, site.latitude_deg, site.longitude_deg, site.altitude_m)
-    zenith = sun["apparent_zenith"].to_numpy()
-    outside = irradiance.get_extra_radiation(stamps).to_numpy()
+    path = sun_path(site, stamps)
     turbidity = np.repeat([month.turbidity for month in climate.months], STEPS)
-    airmass = atmosphere.get_absolute_airmass(
-        atmosphere.get_relative_airmass(zenith), atmosphere.alt2pres(site.altitude_m)
+    clearness = np.array([month.clearness for month in climate.months])
+    shapes = day_shapes(path.level_outside_w_m2.reshape(12, STEPS), site.latitude_deg, DAYS_OF_YEAR)
+    skies = (
+        clear_sky(path, site.altitude_m, turbidity),
+        split_light(path, (clearness[:, None] * shapes).ravel()),
     )
-    with np.errstate(divide="ignore", invalid="ignore"):  # below the horizon the model divides by nothing
-        clear = clearsky.ineichen(zenith, airmass, turbidity, altitude=site.altitude_m, dni_extra=outside)
-    level_outside = outside * np.maximum(np.cos(np.radians(sun["zenith"].to_numpy())), 0.0)
-    average_level = _average_day(level_outside, site, climate)
-    split = irradiance.erbs(average_level, sun["zenith"].to_numpy(), stamps)
-    days = (
-        (np.nan_to_num(clear["ghi"]), np.nan_to_num(clear["dhi"]), np.nan_to_num(clear["dni"])),
-        (average_level, np.nan_to_num(split["dhi"]), np.nan_to_num(split["dni"])),
-    )
-    plane, level = [], []
-    for whole, diffuse, beam in days:
-        total = irradiance.get_total_irradiance(
-            mounting.tilt_deg, mounting.azimuth_deg, zenith, sun["azimuth"].to_numpy(), beam, whole, diffuse,
-            dni_extra=outside, model="haydavies", albedo=0.2,
-        )  # fmt: skip
-        plane.append(np.nan_to_num(np.asarray(total["poa_global"])).clip(0.0, 1450.0).reshape(12, STEPS))
-        level.append(np.asarray(whole).reshape(12, STEPS).sum(axis=1) * STEP_H / 1000.0)
-    plane_w_m2 = np.stack(plane) * (1.0 - mounting.dirt)
-    air = _air_of_day(climate, hours)
+    plane = [mounting.light_on(path, sky, MONTH_OF_STEP) for sky in skies]
+    plane_w_m2 = np.stack(plane).reshape(2, 12, STEPS) * (1.0 - mounting.dirt)
+    shaded = None
+    if mounting.post is not None:
+        shaded = np.stack([mounting.light_on(path, sky, MONTH_OF_STEP, behind_post=True) for sky in skies])
+        shaded = shaded.reshape(2, 12, STEPS) * (1.0 - mounting.dirt)
+    level = np.stack([sky.whole.reshape(12, STEPS).sum(axis=1) * STEP_H / 1000.0 for sky in skies])
+    air = air_of_day(climate, hours)
     air_c = np.stack([air, air])
-    return Light(hours, plane_w_m2, cell_temperature(air_c, plane_w_m2), air_c, np.stack(level))
+    return Light(hours, plane_w_m2, cell_temperature(air_c, plane_w_m2), air_c, level, shaded, mounting.post)
 
 
 def cell_temperature(air_c: Floats, plane_w_m2: Floats) -> Floats:
@@ -162,36 +258,9 @@ def cell_temperature(air_c: Floats, plane_w_m2: Floats) -> Floats:
     return warm
 
 
-def _air_of_day(climate: Climate, hours: Floats) -> Floats:
+def air_of_day(climate: Climate, hours: Floats) -> Floats:
+    """Air over the hours of each month's mean day, shape (12, hours): coldest at 3, warmest at 15 o'clock. [°C]"""
     low = np.array([month.t_min_c for month in climate.months])[:, None]
     high = np.array([month.t_max_c for month in climate.months])[:, None]
     air: Floats = (low + high) / 2.0 + (high - low) / 2.0 * np.cos(2.0 * np.pi * (hours - 15.0) / 24.0)
     return air
-
-
-def _average_day(level_outside: Floats, site: Site, climate: Climate) -> Floats:
-    """Spread each month's mean light over the hours of its day, on the level. [W/m2]
-
-    References
-    ----------
-    M. Collares-Pereira, A. Rabl, Solar Energy 22 (1979), 155-164.
-    """
-    months = level_outside.reshape(12, STEPS)
-    latitude = np.radians(site.latitude_deg)
-    average = np.zeros((12, STEPS))
-    for m, climate_month in enumerate(climate.months):
-        day_of_year = int(np.cumsum((0, 31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30))[m]) + TYPICAL_DAYS[m]
-        declination = np.radians(23.45) * np.sin(np.radians(360.0 * (284 + day_of_year) / 365.0))
-        sunset = np.arccos(np.clip(-np.tan(latitude) * np.tan(declination), -1.0, 1.0))
-        a = 0.409 + 0.5016 * np.sin(sunset - np.pi / 3.0)
-        b = 0.6609 - 0.4767 * np.sin(sunset - np.pi / 3.0)
-        peak = months[m].max()
-        # cos(hour angle) recovered from the sun's height, so that clock and sun agree.
-        noon = np.cos(latitude - declination)
-        height = months[m] / peak * noon
-        cos_hour = (height - np.sin(latitude) * np.sin(declination)) / (np.cos(latitude) * np.cos(declination))
-        shape = np.where(months[m] > 0.0, months[m] * (a + b * np.clip(cos_hour, -1.0, 1.0)), 0.0)
-        shape = np.maximum(shape, 0.0)
-        daily = climate_month.clearness * months[m].sum() * STEP_H
-        average[m] = shape / (shape.sum() * STEP_H) * daily
-    return average.ravel()

@@ -1,9 +1,11 @@
-"""Sum of the weather's thirst: ``reference-et``."""
+"""Sums of the weather: ``reference-et`` and ``sun-day``."""
 
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from squall.core.climate import Site
 from squall.core.evapotranspiration import (
     DaySky,
     day_sky,
@@ -12,6 +14,7 @@ from squall.core.evapotranspiration import (
     solar_from_sunshine,
     vapour_from_humidity,
 )
+from squall.core.sun_day import sun_day
 from squall.sums.fields import Finite, NotNegative, Strict
 
 Percent = Annotated[float, Field(ge=0.0, le=100.0)]
@@ -83,4 +86,56 @@ def _penman(given: ReferenceEtIn, sky: DaySky) -> float:
         given.wind_2m_m_per_s,
         solar,
         given.soil_heat_mj_per_m2,
+    )
+
+
+class SunDayIn(Strict):
+    """A place, a date, a plane and a sky: ``clear``, or a day's clearness (light on the level over that outside)."""
+
+    latitude_deg: Annotated[float, Field(ge=-65.0, le=65.0)]
+    longitude_deg: Annotated[float, Field(ge=-180.0, le=180.0)]
+    altitude_m: Annotated[float, Field(ge=-430.0, le=5500.0)]
+    date: Annotated[date, Field(strict=False)]
+    tilt_deg: Annotated[float, Field(ge=0.0, le=90.0)]
+    azimuth_deg: Annotated[float, Field(ge=0.0, le=360.0)]
+    sky: Literal["clear", "clearness"] | Annotated[float, Field(ge=0.0, le=0.9, allow_inf_nan=False)] = "clear"
+    clearness: Annotated[float, Field(ge=0.0, le=0.9, allow_inf_nan=False)] | None = None
+    step_min: Annotated[float, Field(ge=1.0, le=60.0)] = 15.0
+    turbidity: Annotated[float, Field(ge=1.0, le=10.0)] = 3.0
+
+    @model_validator(mode="after")
+    def whole(self) -> "SunDayIn":
+        """A year that SPA covers, steps that fill the day, one clearness where one is wanted."""
+        if not 1950 <= self.date.year <= 2100:
+            raise ValueError("have a date between 1950 and 2100")
+        if abs(1440.0 / self.step_min - round(1440.0 / self.step_min)) > 1e-9:
+            raise ValueError("have a step_min that divides the day's 1440 minutes, such as 5, 10, 15, 30 or 60")
+        if (self.sky == "clearness") != (self.clearness is not None):
+            raise ValueError('give clearness together with sky "clearness", and only then')
+        return self
+
+
+class SunDayOut(Strict):
+    """Light on the plane at the middle of each step of the local solar day, universal time, and its sum."""
+
+    times: list[str]
+    irradiance_w_per_m2: list[float]
+    day_kwh_per_m2: float
+    level_kwh_per_m2: float
+    outside_kwh_per_m2: float
+
+
+def sum_sun_day(given: SunDayIn) -> SunDayOut:
+    """Light on a tilted plane through one day, clear or of a given clearness."""
+    site = Site(given.latitude_deg, given.longitude_deg, given.altitude_m, 0.0)
+    clearness = given.clearness if isinstance(given.sky, str) else given.sky
+    day = sun_day(
+        site, given.date, given.tilt_deg, given.azimuth_deg, clearness, round(1440.0 / given.step_min), given.turbidity
+    )
+    return SunDayOut(
+        times=[moment.strftime("%Y-%m-%dT%H:%M:%SZ") for moment in day.moments],
+        irradiance_w_per_m2=day.plane_w_m2.tolist(),
+        day_kwh_per_m2=day.plane_kwh_m2,
+        level_kwh_per_m2=day.level_kwh_m2,
+        outside_kwh_per_m2=day.outside_kwh_m2,
     )
