@@ -1,0 +1,500 @@
+"""A kit through whole years in ten-minute steps: light, pump, tank with float switch, battery, and what was wanted.
+
+The drive of :mod:`squall.core.drive` is solved at every lit step; between steps only the tank's
+level and the battery's charge are remembered. Cost grows with the number of lit steps, so with the
+years; the sun's path is worked out once for a place.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.climate import MONTHS
+from squall.core.errors import OutOfRange, Stopped, require
+from squall.core.kernel import LoadTable, on_volts
+from squall.core.kits import Cabling, Kit, Layout, table_for
+from squall.core.modules import diode_at
+from squall.core.season import PanelStates, charge_at, shadow_ways, sun_course, with_shadow
+from squall.core.storage import Tank
+from squall.core.timers import TimerStart, week_of
+from squall.core.weather import DAYS, MONTH_OF_DAY
+from squall.core.year_light import DAY_STEPS, STEP_S, YEAR_STEPS, YearLight
+
+Floats = NDArray[np.float64]
+DARK_W_M2 = 5.0
+# A day counts as short where more than this share of what was wanted wasn't there.
+SHORT_SHARE = 0.01
+# Controllers wait this long after a stop for want of light: common practice, no source. [min]
+RESTART_WAIT_MIN = 15.0
+# A low-volts cut-off lets go again once this share of the usable charge is back: a guess.
+LET_GO_SHARE = 0.15
+
+
+@dataclass(frozen=True)
+class Demand:
+    """What is wanted: litres a second by month and ten minutes of the day, shape (12, 144). [L/s]"""
+
+    draw_l_s: Floats
+
+    @property
+    def litres_a_day(self) -> Floats:
+        """By month. [L]"""
+        total: Floats = self.draw_l_s.sum(axis=1) * STEP_S
+        return total
+
+
+def demand_of(parts: list[tuple[tuple[float, ...], float, float]], times: float = 1.0) -> Demand:
+    """What is wanted through the day, each use spread evenly over its hours.
+
+    Parameters
+    ----------
+    parts : list of (litres a day by month, from hour, to hour)
+        Over midnight where `to` is before `from`; equal hours mean the whole day.
+    times : float
+        Each is taken this many times.
+    """
+    draw = np.zeros((12, DAY_STEPS))
+    edges = np.arange(DAY_STEPS + 1) / 6.0
+    for litres, begin, end in parts:
+        span = (end - begin) % 24.0 or 24.0
+        share = np.zeros(DAY_STEPS)
+        for shift in (-24.0, 0.0, 24.0):
+            low, high = begin % 24.0 + shift, begin % 24.0 + shift + span
+            share += np.clip(np.minimum(edges[1:], high) - np.maximum(edges[:-1], low), 0.0, None) / span
+        draw += np.outer(np.array(litres), share) * times / STEP_S
+    return Demand(draw)
+
+
+@dataclass(frozen=True)
+class BankState:
+    """How a battery has fared, and when it may run.
+
+    Attributes
+    ----------
+    age : float
+        Share of its rated charge that it still holds, 0.2 to 1. [-]
+    air_c : float
+        Coldest mean day that it stands in. [°C]
+    timer : tuple[TimerStart, ...]
+        When the pump may run; at any time without one.
+    """
+
+    age: float = 1.0
+    air_c: float = 20.0
+    timer: tuple[TimerStart, ...] = ()
+
+    def __post_init__(self) -> None:
+        require("charge that an aged battery still holds", self.age * 100.0, 20.0, 100.0, "%")
+
+
+# Charge that cold leaves, per kelvin under 25 °C: lead-acid and lithium, guesses after common practice, no source. [1/K]
+COLD_LOSS = {"lead": 0.008, "lithium": 0.004}
+
+
+def cold_factor(chemistry: str, air_c: float) -> float:
+    """Share of its charge that a battery gives in the cold, 1 from 25 °C up, at least 0.3. [-]"""
+    per_k = COLD_LOSS["lithium" if "lith" in chemistry.lower() else "lead"]
+    return max(1.0 - per_k * max(25.0 - air_c, 0.0), 0.3)
+
+
+def usable_ah(kit: Kit, bank: BankState) -> float:
+    """Charge that may be drawn from the bank as it is: rated x usable x age x cold. [Ah]"""
+    battery = kit.battery
+    if battery is None:
+        return 0.0
+    return battery.capacity_ah * battery.usable * bank.age * cold_factor(battery.chemistry, bank.air_c)
+
+
+@dataclass(frozen=True)
+class Energy:
+    """Where a year's energy went, in watt-hours.
+
+    Attributes
+    ----------
+    array_wh : float
+        From the panels, by their own curve at the volts they worked at.
+    controller_wh, array_cable_wh, pump_cable_wh, motor_wh : float
+        Lost in the controller and both cables; taken by the motor.
+    battery_wh : float
+        Lost in charging and in the bank, its own draw, what it wasted when full, and what stayed in it.
+    """
+
+    array_wh: float
+    controller_wh: float
+    array_cable_wh: float
+    pump_cable_wh: float
+    motor_wh: float
+    battery_wh: float = 0.0
+
+    @property
+    def off(self) -> float:
+        """What doesn't balance, over what the panels gave. [-]"""
+        spent = self.controller_wh + self.array_cable_wh + self.pump_cable_wh + self.motor_wh + self.battery_wh
+        return (self.array_wh - spent) / self.array_wh if self.array_wh > 0.0 else 0.0
+
+
+@dataclass(frozen=True, eq=False)
+class YearRun:
+    """What one or more years brought, a row a day.
+
+    Attributes
+    ----------
+    pumped_l, short_l, spilled_l, wanted_l : NDArray
+        Litres of each day. [L]
+    lowest_l, ended_l : NDArray
+        Least water in the tank that day, and at its end. [L]
+    run_h : NDArray
+        Hours with water. [h]
+    starts : NDArray
+        How often the pump began. [-]
+    charge_low_ah, charge_end_ah, wasted_ah : NDArray
+        Least usable charge that day, at its end, and refused by a full bank. [Ah]
+    light_kwh_m2 : NDArray
+        On the panels. [kWh/m2]
+    tank_l, bank_ah : float
+        Tank and usable charge, 0 without. [L], [Ah]
+    energy : Energy
+        Of all of it.
+    """
+
+    pumped_l: Floats
+    short_l: Floats
+    spilled_l: Floats
+    wanted_l: Floats
+    lowest_l: Floats
+    ended_l: Floats
+    run_h: Floats
+    starts: Floats
+    charge_low_ah: Floats
+    charge_end_ah: Floats
+    wasted_ah: Floats
+    light_kwh_m2: Floats
+    tank_l: float
+    bank_ah: float
+    energy: Energy
+
+    @property
+    def years(self) -> int:
+        """How many."""
+        return self.pumped_l.size // DAYS
+
+    @cached_property
+    def is_short(self) -> NDArray[np.bool_]:
+        """Days on which something was wanted and not there."""
+        short: NDArray[np.bool_] = self.short_l > SHORT_SHARE * np.maximum(self.wanted_l, 1e-9)
+        return short & (self.wanted_l > 0.0)
+
+    @cached_property
+    def is_tight(self) -> NDArray[np.bool_]:
+        """Days that were enough, but with less than a quarter of tank and bank left, or less than a tenth over the need."""
+        left = np.zeros(self.short_l.shape)
+        if self.tank_l > 0.0:
+            left = np.maximum(left, self.lowest_l / self.tank_l)
+        if self.bank_ah > 0.0:
+            left = np.maximum(left, self.charge_low_ah / self.bank_ah)
+        if self.tank_l <= 0.0 and self.bank_ah <= 0.0:
+            low = self.pumped_l < 1.1 * self.wanted_l
+        else:
+            low = left < 0.25
+        tight: NDArray[np.bool_] = low & ~self.is_short & (self.wanted_l > 0.0)
+        return tight
+
+    @property
+    def short_in_a_hundred(self) -> float:
+        """Short days in a hundred of those on which water is wanted. [-]"""
+        wanted = int((self.wanted_l > 0.0).sum())
+        return 100.0 * float(self.is_short.sum()) / wanted if wanted else 0.0
+
+    @property
+    def short_by_month(self) -> Floats:
+        """Short days in a hundred, by month, shape (12,). [-]"""
+        months = np.tile(MONTH_OF_DAY, self.years)
+        days = np.bincount(months, self.wanted_l > 0.0, 12)
+        short: Floats = 100.0 * np.bincount(months, self.is_short, 12) / np.maximum(days, 1.0)
+        return short
+
+    @property
+    def worst_month(self) -> int:
+        """Month with the most short days; with none, that in which least was pumped over the need. January 0."""
+        by_month = self.short_by_month
+        if by_month.max() > 0.0:
+            return int(by_month.argmax())
+        months = np.tile(MONTH_OF_DAY, self.years)
+        pumped, wanted = np.bincount(months, self.pumped_l + self.spilled_l, 12), np.bincount(months, self.wanted_l, 12)
+        return int(np.argmin(np.where(wanted > 0.0, pumped / np.maximum(wanted, 1e-9), np.inf)))
+
+    @property
+    def longest_dry_spell_days(self) -> int:
+        """Most short days in a row. [d]"""
+        longest = now = 0
+        for short in self.is_short.tolist():
+            now = now + 1 if short else 0
+            longest = max(longest, now)
+        return longest
+
+    @property
+    def hours_a_year(self) -> float:
+        """Hours with water. [h]"""
+        return float(self.run_h.sum()) / self.years
+
+    @property
+    def starts_a_day(self) -> float:
+        """Beginnings of the pump on a mean day. [-]"""
+        return float(self.starts.mean())
+
+    @property
+    def cycles_a_year(self) -> float:
+        """Charge drawn from the bank over its usable charge, in a year. [-]"""
+        if self.bank_ah <= 0.0:
+            return 0.0
+        fallen = np.maximum(np.concatenate([[self.bank_ah], self.charge_end_ah[:-1]]) - self.charge_low_ah, 0.0)
+        return float(fallen.sum()) / self.bank_ah / self.years
+
+    @property
+    def litres_a_year(self) -> float:
+        """Water that reached the outlet or the tank. [L]"""
+        return float(self.pumped_l.sum()) / self.years
+
+    def month_of(self, day: int) -> str:
+        """Name of the month of a day counted from the first."""
+        return MONTHS[int(MONTH_OF_DAY[day % DAYS])]
+
+
+@dataclass(frozen=True, eq=False)
+class Powered:
+    """What a kit does at the lit steps of one year: flow [L/s], motor volts and amps, and for a bank its charging amps."""
+
+    flow_l_s: Floats
+    motor_v: Floats
+    motor_a: Floats
+    charge_a: Floats
+    array_w: Floats
+    lost_w: tuple[Floats, Floats, Floats]
+
+
+def run_year(
+    kit: Kit, layout: Layout, cabling: Cabling, light: YearLight, demand: Demand, tank: Tank | None,
+    bank: BankState = BankState(),
+) -> YearRun:  # fmt: skip
+    """Run a kit through one year.
+
+    Parameters
+    ----------
+    kit, layout, cabling
+        The kit on its line.
+    light : YearLight
+        Made or measured.
+    demand : Demand
+        What is wanted.
+    tank : Tank or None
+        Fed from above; begins full. Without one, a sun-driven kit is judged by each day's litres,
+        a battery kit gives on demand.
+    bank : BankState
+        The battery's state and timer.
+
+    Returns
+    -------
+    YearRun
+        365 days.
+    """
+    return run_years(kit, layout, cabling, [light], demand, tank, bank)
+
+
+def run_years(
+    kit: Kit, layout: Layout, cabling: Cabling, lights: "list[YearLight] | LazyYears", demand: Demand, tank: Tank | None,
+    bank: BankState = BankState(), progress: Callable[[float], bool] | None = None,
+) -> YearRun:  # fmt: skip
+    """Run a kit through years in a row; tank and bank carry over.
+
+    Parameters
+    ----------
+    lights : list of YearLight, or LazyYears
+        One for each year.
+    progress : callable, optional
+        Called with the share done; answers False to stop.
+
+    Raises
+    ------
+    Stopped
+        If `progress` answers False.
+
+    Notes
+    -----
+    Other parameters as for :func:`run_year`.
+    """
+    from squall.core import compiled_year as compiled
+
+    count = len(lights)
+    if count < 1:
+        raise OutOfRange("years", count, "at least 1")
+    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    usable = usable_ah(kit, bank)
+    steady = _on_bank(kit, layout, cabling, table)
+    size, on, off = (0.0, 0.0, 0.0) if tank is None else (tank.capacity_l, tank.on_below_l, tank.off_above_l)
+    state = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0])
+    wait = float(np.ceil(RESTART_WAIT_MIN * 60.0 / STEP_S)) if kit.source == "controller" else 0.0
+    allowed = week_of(bank.timer, DAY_STEPS)
+    efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
+    own = kit.controller.own_a if kit.controller and kit.battery else 0.0
+    figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, own])
+    records, energies, lit_kwh = [], [], []
+    for number in range(count):
+        if progress is not None and not progress(number / count):
+            raise Stopped("The run was stopped; nothing was changed.")
+        light = lights[number]
+        powered = _powered(kit, layout, cabling, table, light)
+        flow, charge = np.zeros(YEAR_STEPS), np.zeros(YEAR_STEPS)
+        flow[light.steps], charge[light.steps] = powered.flow_l_s, powered.charge_a
+        out, share = np.zeros((DAYS, compiled.COLUMNS)), np.empty(YEAR_STEPS)
+        before = float(state[1])
+        compiled.run_days(
+            DAYS, DAY_STEPS, STEP_S, MONTH_OF_DAY, demand.draw_l_s, flow, size, on, off, wait, kit.source == "battery",
+            figures, allowed, charge, steady[1], steady[2], state, out, share,
+        )  # fmt: skip
+        records.append(out)
+        lit_kwh.append(light.day_kwh_m2)
+        energies.append(_energy(kit, layout, cabling, powered, share, light, steady, out, (before, float(state[1]))))
+    days = np.concatenate(records)
+    return YearRun(
+        pumped_l=days[:, compiled.PUMPED], short_l=days[:, compiled.SHORT], spilled_l=days[:, compiled.SPILLED],
+        wanted_l=days[:, compiled.WANTED], lowest_l=days[:, compiled.LOWEST], ended_l=days[:, compiled.ENDED],
+        run_h=days[:, compiled.RUN_S] / 3600.0, starts=days[:, compiled.STARTS],
+        charge_low_ah=days[:, compiled.CHARGE_LOW], charge_end_ah=days[:, compiled.CHARGE_END],
+        wasted_ah=days[:, compiled.WASTED_AH], light_kwh_m2=np.concatenate(lit_kwh), tank_l=size, bank_ah=usable,
+        energy=Energy(*(sum(values) for values in zip(*energies, strict=True))),
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class LazyYears:
+    """Years whose light is worked out one by one, as they are run."""
+
+    count: int
+    make: Callable[[int], YearLight]
+
+    def __len__(self) -> int:
+        return self.count
+
+    def __getitem__(self, number: int) -> YearLight:
+        return self.make(number)
+
+
+def _on_bank(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable) -> tuple[float, float, float]:
+    """Motor volts, amps and flow [L/s] on a bank of steady volts; nil without one."""
+    if kit.source != "battery":
+        return 0.0, 0.0, 0.0
+    volts, amps, flow, _ = on_volts(table, kit.bank_ohm + cabling.pump_ohm(kit, layout), kit.bank_v)
+    return volts, amps, flow * 1000.0
+
+
+def states_of(kit: Kit, light: YearLight) -> PanelStates:
+    """One panel of a kit at every lit step of a year."""
+    return PanelStates(diode_at(kit.panel.module, np.maximum(light.plane_w_m2, 1e-3), light.cell_c))
+
+
+def _powered(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, light: YearLight) -> Powered:
+    dim = light.plane_w_m2 <= DARK_W_M2
+    states = states_of(kit, light)
+    nothing = np.zeros(light.steps.size)
+    if kit.source == "battery":
+        amps = _charging(kit, layout, cabling, light, states)
+        amps[dim] = 0.0
+        return Powered(nothing, nothing, nothing, amps, *_charge_power(kit, layout, cabling, amps))
+    course = sun_course(kit, layout, cabling, table, states)
+    if light.shaded_w_m2 is not None and light.post is not None:
+        course = with_shadow(
+            kit, layout, cabling, table, course, light.plane_w_m2, light.shaded_w_m2, light.cell_c, light.post
+        )
+    for values in course.rows:
+        values[dim] = 0.0
+    volts, amps = course.motor_v, course.motor_a
+    pump_ohm = cabling.pump_ohm(kit, layout)
+    in_pump_cable = amps**2 * pump_ohm
+    if kit.controller is None:
+        d, source_v = states.diode, (volts + amps * pump_ohm) / kit.in_series
+        junction = source_v + amps / kit.in_parallel * d.series_ohm
+        own = d.light_current_a - d.saturation_current_a * np.expm1(np.minimum(junction / d.ideality_v, 500.0))
+        own -= junction / d.shunt_ohm
+        array_w = np.where(amps > 0.0, source_v * kit.in_series * own * kit.in_parallel, 0.0)
+        if light.shaded_w_m2 is not None:  # in a shadow the string is not one of like panels: take what arrives
+            hidden = light.shaded_w_m2 < light.plane_w_m2 - 1.0
+            array_w = np.where(hidden, volts * amps + in_pump_cable, array_w)
+        return Powered(course.flow_m3_s * 1000.0, volts, amps, nothing, array_w, (nothing, nothing, in_pump_cable))
+    at_output = volts * amps + in_pump_cable
+    taken = at_output / kit.controller.efficiency
+    array_v = states.vmp_v * kit.in_series
+    ohm = cabling.array_ohm(layout)
+    # What the controller takes comes over the array's cable: V I - I^2 R = taken.
+    root = np.sqrt(np.maximum(array_v**2 - 4.0 * ohm * taken, 0.0))
+    array_a = np.where(at_output > 0.0, 2.0 * taken / np.maximum(array_v + root, 1e-9), 0.0)
+    in_array_cable = array_a**2 * ohm
+    return Powered(
+        course.flow_m3_s * 1000.0, volts, amps, nothing, array_a * array_v,
+        (taken - at_output, in_array_cable, in_pump_cable),
+    )  # fmt: skip
+
+
+def _charging(kit: Kit, layout: Layout, cabling: Cabling, light: YearLight, states: PanelStates) -> Floats:
+    c = kit.controller
+    assert c is not None
+    ohm = cabling.array_ohm(layout)
+    amps = charge_at(c, kit.bank_v, ohm, states, kit.in_series, kit.in_parallel)
+    if light.shaded_w_m2 is None or light.post is None:
+        return amps
+    where = light.shaded_w_m2 < light.plane_w_m2 - 1.0
+    best = np.zeros(int(where.sum()))
+    for way, plane in shadow_ways(
+        kit, light.plane_w_m2[where], light.shaded_w_m2[where], light.post.panels, light.post.bypass
+    ):
+        shaded = PanelStates(diode_at(kit.panel.module, np.maximum(plane, 1e-3), light.cell_c[where]))
+        best = np.maximum(best, charge_at(c, kit.bank_v, ohm, shaded, way.in_series, way.in_parallel))
+    amps = amps.copy()
+    amps[where] = best
+    return amps
+
+
+def _charge_power(
+    kit: Kit, layout: Layout, cabling: Cabling, amps: Floats
+) -> tuple[Floats, tuple[Floats, Floats, Floats]]:
+    """Array's power while charging, and what controller and cables lose of it."""
+    c = kit.controller
+    assert c is not None
+    ohm, into = cabling.array_ohm(layout), amps * kit.bank_v
+    none = np.zeros(amps.size)
+    if c.kind == "charge-tracking":
+        lost = into / c.efficiency - into
+        return into + lost, (lost, none, none)
+    in_cable = amps**2 * ohm
+    return into + in_cable, (none, in_cable, none)
+
+
+def _energy(
+    kit: Kit, layout: Layout, cabling: Cabling, powered: Powered, share: Floats, light: YearLight,
+    steady: tuple[float, float, float], out: Floats, charge: tuple[float, float],
+) -> tuple[float, ...]:  # fmt: skip
+    """One year's account: array, controller, array cable, pump cable, motor, battery. [Wh]"""
+    from squall.core import compiled_year as compiled
+
+    hours = STEP_S / 3600.0
+    if kit.source != "battery":
+        ran = share[light.steps] * hours
+        array, lost = float((powered.array_w * ran).sum()), [float((part * ran).sum()) for part in powered.lost_w]
+        return array, *lost, float((powered.motor_v * powered.motor_a * ran).sum()), 0.0
+    battery, c = kit.battery, kit.controller
+    assert battery is not None
+    assert c is not None
+    array, lost = float(powered.array_w.sum()) * hours, [float(part.sum()) * hours for part in powered.lost_w]
+    run_h = float(out[:, compiled.RUN_S].sum()) / 3600.0
+    motor_v, amps, _ = steady
+    motor = motor_v * amps * run_h
+    in_cable = amps**2 * cabling.pump_ohm(kit, layout) * run_h
+    in_bank = amps**2 * kit.bank_ohm * run_h
+    came = float(powered.charge_a.sum()) * hours
+    wasted = float(out[:, compiled.WASTED_AH].sum())
+    kept = came - wasted
+    own = c.own_a * 24.0 * DAYS
+    unused = (kept * (1.0 - battery.charge_efficiency) + wasted + own + charge[1] - charge[0]) * kit.bank_v
+    return array, lost[0], lost[1], lost[2] + in_cable, motor, in_bank + unused
