@@ -70,6 +70,11 @@ KINDS: dict[str, Kind] = {
     "daylight": Kind("a day's light", "kW*hour/m**2", "kW*hour/m**2", "kW*hour/m**2", "kWh/m²", "kWh/m²", "5.5 kWh/m2"),
     "charge": Kind("a charge", "A*hour", "A*hour", "A*hour", "Ah", "Ah", "35 Ah"),
     "speed": Kind("a speed", "m/s", "m/s", "ft/s", "m/s", "ft/s", "1.2 m/s"),
+    "wind": Kind("a wind", "m/s", "m/s", "mile/hour", "m/s", "mph", "25 m/s, 90 km/h or 55 mph"),
+    "clock": Kind("a time of the clock", "hour", "hour", "hour", "h", "h", "6:30 or 6.5 h"),
+    "energy": Kind("an energy", "W*hour", "W*hour", "W*hour", "Wh", "Wh", "400 Wh"),
+    "force": Kind("a force", "N", "N", "lbf", "N", "lbf", "300 N"),
+    "mass": Kind("a mass", "kg", "kg", "lb", "kg", "lb", "12 kg"),
     "pressure": Kind("a head or pressure", "m", "m", "ft", "m", "ft", "5 m or 0.5 bar"),
 }  # fmt: skip
 
@@ -87,12 +92,14 @@ _WORDS = {
     "metres": "m", "meters": "m", "metre": "m", "meter": "m", "gal": "gal", "gal/min": "gal/min", "m3": "m**3",
     "m³": "m**3", "ml": "mL", "kw": "kW", "ma": "mA", "mv": "mV", "l/day": "L", "l/d": "L", "gal/day": "gal",
     "m/s": "m/s", "awg": "awg", "mm2": "mm**2", "mm²": "mm**2", "w/m": "W/m",
+    "km/h": "km/hour", "kph": "km/hour", "mph": "mile/hour", "kt": "knot", "kn": "knot", "knots": "knot", "wh": "W*hour",
     "s": "s", "sec": "s", "seconds": "s", "second": "s", "minutes": "minute", "mins": "minute", "m2": "m**2", "m²": "m**2",
     "ha": "hectare", "hectare": "hectare", "hectares": "hectare", "acre": "acre", "acres": "acre", "ft2": "ft**2",
     "ft²": "ft**2", "sqft": "ft**2", "kwh/m2": "kW*hour/m**2", "kwh/m²": "kW*hour/m**2", "mm/day": "mm", "mm/d": "mm",
 }  # fmt: skip
 _NUMBER = r"[-+−]?(?:\d+\s+\d+/\d+|\d+/\d+|\d[\d\s,.']*\d|\d)(?:[eE][-+]?\d+)?"
 _PATTERN = re.compile(rf"^\s*(?P<number>{_NUMBER}|[-+−]?[.,]\d+)\s*(?P<unit>[^\d\s].*?)?\s*$")
+_CLOCK = re.compile(r"^\s*([01]?\d|2[0-4])[:h]([0-5]\d)\s*$")
 _OTHER_NOUNS = {"m**2": "an area", "s": "a time", "kg": "a mass", "Pa": "a pressure", "J": "an energy"}
 
 
@@ -171,6 +178,9 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
     kind = KINDS[kind_name]
     if not text.strip():
         raise BadQuantity(f"Nothing is typed; {kind.noun} is wanted, such as {kind.examples}.")
+    on_the_clock = _CLOCK.match(text) if kind.si == "hour" else None
+    if on_the_clock is not None:
+        return int(on_the_clock[1]) + int(on_the_clock[2]) / 60.0
     found = _PATTERN.match(text)
     if found is None:
         raise BadQuantity(f"{_short(text)} can't be read; {kind.noun} is wanted, such as {kind.examples}.")

@@ -25,6 +25,7 @@ from squall.core.parts import (
     Placement,
     Protector,
     Pump,
+    TankUnit,
 )
 
 LITRES_PER_MIN = 1.0 / 60_000.0
@@ -161,6 +162,10 @@ def _device(row: Row) -> Device:
     return Device(**_Base(row), kind=row["kind"], rating_a=float(row["rating_a"]), rating_v=float(row["rating_v"]))  # type: ignore[arg-type]
 
 
+def _tank(row: Row) -> TankUnit:
+    return TankUnit(**_Base(row), capacity_l=float(row["litres"]), depth_m=float(row["depth_m"]))  # type: ignore[arg-type]
+
+
 def _protector(row: Row) -> Protector:
     kind = cast(Literal["fuse", "breaker"], row["kind"])
     return Protector(**_Base(row), kind=kind, rating_a=float(row["rating_a"]), rating_v=float(row["rating_v"]))  # type: ignore[arg-type]
@@ -236,6 +241,7 @@ class Catalogue:
     climates: Mapping[str, Climate]
     stock_kinds: Mapping[str, StockKind]
     crops: Mapping[str, Crop]
+    tanks: Mapping[str, TankUnit]
 
     @cached_property
     def stock(self) -> Stock:
@@ -246,6 +252,7 @@ class Catalogue:
             tuple(self.batteries.values()),
             tuple(self.controllers.values()),
             tuple(self.hoses.values()),
+            tuple(sorted(self.tanks.values(), key=lambda tank: tank.capacity_l)),
         )
 
 
@@ -284,4 +291,5 @@ def catalogue() -> Catalogue:
         climates=_climates(),
         stock_kinds=_tabled("stock", _stock_kind),
         crops=_tabled("crops", _crop),
+        tanks=_load("tanks", _tank),
     )

@@ -19,7 +19,7 @@ from squall.core.kits import (
     kit_price,
     table_for,
 )
-from squall.core.parts import BatteryUnit, Controller, Hose, Panel, Pump
+from squall.core.parts import BatteryUnit, Controller, Hose, Panel, Pump, TankUnit
 from squall.core.season import Season, YearSum, month_name, sum_of_year, year_of
 from squall.core.suction import SuctionCheck, check_suction
 from squall.core.sun import Light, clear_noons_only
@@ -43,6 +43,7 @@ class Stock:
     batteries: tuple[BatteryUnit, ...]
     controllers: tuple[Controller, ...]
     hoses: tuple[Hose, ...]
+    tanks: tuple[TankUnit, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -30,7 +30,7 @@ def run_days(  # type: ignore[no-untyped-def]
     rate,
     state,
     out,
-    share,
+    trace,
 ):
     """Follow tank and bank through whole days.
 
@@ -39,7 +39,8 @@ def run_days(  # type: ignore[no-untyped-def]
     bank: usable Ah, cut-off share, share at which it is let run again, charge efficiency, own draw [A].
     allowed (7*steps): share of each step that the timer lets it run; charge (days*steps) [A] into the bank.
     amps, rate: what the pump draws and gives on the bank. state: level [L], charge [Ah], float closed, running,
-    steps to wait, cut off, seconds of the present run. out (days, COLUMNS); share (days*steps): of each step that the pump ran.
+    steps to wait, cut off, seconds of the present run. out (days, COLUMNS); trace (4, days*steps): share of each step that the pump ran, level and charge at its end,
+    litres short in it.
     """
     nodes = np.array([0.0, tank if tank > 0.0 else 1.0])
     ones = np.ones(2)
@@ -59,6 +60,7 @@ def run_days(  # type: ignore[no-untyped-def]
         for s in range(steps):
             k = d * steps + s
             want = draw[month[d], s]
+            short_before = record[SHORT]
             # What the pump gives in this step, were the float closed all through it.
             if banked:
                 room = allowed[(d % 7) * steps + s]
@@ -120,7 +122,10 @@ def run_days(  # type: ignore[no-untyped-def]
                 stored = after
                 low_charge = min(low_charge, stored)
                 ran_s = on_s
-            share[k] = ran_s / step_s
+            trace[0, k] = ran_s / step_s
+            trace[1, k] = level
+            trace[2, k] = stored
+            trace[3, k] = record[SHORT] - short_before
             record[RUN_S] += ran_s
             low = min(low, level)
         record[LOWEST] = low

@@ -10,7 +10,7 @@ from squall.core.errors import OutOfRange
 from squall.core.kernel import LoadTable, load_table
 from squall.core.modules import open_volts_at
 from squall.core.motors import Motor
-from squall.core.parts import BatteryUnit, Controller, Hose, Panel, Pump, SourceKind
+from squall.core.parts import BatteryUnit, Controller, Hose, Panel, Pump, SourceKind, TankUnit
 from squall.core.pipes import Line, Pipe
 from squall.core.water import Water
 
@@ -42,6 +42,8 @@ class Kit:
         One battery of the bank.
     batteries_in_series : int
         How many make the bank's volts.
+    tank : TankUnit or None
+        A tank that the kit brings; the job's own is not part of it.
     """
 
     pump: Pump
@@ -53,6 +55,7 @@ class Kit:
     controller: Controller | None = None
     battery: BatteryUnit | None = None
     batteries_in_series: int = 1
+    tank: TankUnit | None = None
 
     def __post_init__(self) -> None:
         if not (1 <= self.in_series <= 12 and 1 <= self.in_parallel <= 12):
@@ -354,6 +357,8 @@ def kit_price(kit: Kit, layout: Layout, cabling: Cabling) -> float:
         price += layout.hose_m * kit.hose.price
     if cabling.array is not None:
         price += layout.array_cable_m * cable_price(cabling.array)
+    if kit.tank is not None:
+        price += kit.tank.price
     return price
 
 
@@ -372,6 +377,8 @@ def price_lines(kit: Kit, layout: Layout, cabling: Cabling) -> list[tuple[str, f
     if cabling.array is not None:
         metres = layout.array_cable_m
         lines.append((f"{metres:g} m of {cabling.array.label}", metres * cable_price(cabling.array)))
+    if kit.tank is not None:
+        lines.append((kit.tank.title, kit.tank.price))
     lines.append(("clamps, rope, sleeves, fuse holder", SUNDRIES_PRICE))
     return lines
 

@@ -122,6 +122,14 @@ class BatteryUnit(Part):
 
 
 @dataclass(frozen=True)
+class TankUnit(Part):
+    """A tank or trough. `capacity_l` full [L], `depth_m` of its water then [m]"""
+
+    capacity_l: float
+    depth_m: float
+
+
+@dataclass(frozen=True)
 class Controller(Part):
     """A pump controller, or a charge controller of either kind.
 

@@ -137,6 +137,36 @@ class Energy:
 
 
 @dataclass(frozen=True, eq=False)
+class Steps:
+    """One year by the ten minutes, shape (365, 144) each.
+
+    Attributes
+    ----------
+    light_w_m2 : NDArray
+        On the panels. [W/m2]
+    could_l_s : NDArray
+        Flow that light or bank would give, were the float closed. [L/s]
+    motor_v, motor_a : NDArray
+        While it runs. [V], [A]
+    ran : NDArray
+        Share of the step that it ran. [-]
+    level_l, charge_ah : NDArray
+        In tank and bank at the step's end. [L], [Ah]
+    short_l : NDArray
+        Wanted in the step and not there; nil where days are judged whole. [L]
+    """
+
+    light_w_m2: Floats
+    could_l_s: Floats
+    motor_v: Floats
+    motor_a: Floats
+    ran: Floats
+    level_l: Floats
+    charge_ah: Floats
+    short_l: Floats
+
+
+@dataclass(frozen=True, eq=False)
 class YearRun:
     """What one or more years brought, a row a day.
 
@@ -158,6 +188,10 @@ class YearRun:
         Tank and usable charge, 0 without. [L], [Ah]
     energy : Energy
         Of all of it.
+    states : NDArray
+        With which each year began, for :func:`run_years`.
+    last : Steps
+        The last year, step by step.
     """
 
     pumped_l: Floats
@@ -175,6 +209,8 @@ class YearRun:
     tank_l: float
     bank_ah: float
     energy: Energy
+    states: Floats
+    last: "Steps"
 
     @property
     def years(self) -> int:
@@ -305,7 +341,7 @@ def run_year(
 
 def run_years(
     kit: Kit, layout: Layout, cabling: Cabling, lights: "list[YearLight] | LazyYears", demand: Demand, tank: Tank | None,
-    bank: BankState = BankState(), progress: Callable[[float], bool] | None = None,
+    bank: BankState = BankState(), progress: Callable[[float], bool] | None = None, begin: Floats | None = None,
 ) -> YearRun:  # fmt: skip
     """Run a kit through years in a row; tank and bank carry over.
 
@@ -315,6 +351,8 @@ def run_years(
         One for each year.
     progress : callable, optional
         Called with the share done; answers False to stop.
+    begin : NDArray, optional
+        State to begin with, one of :attr:`YearRun.states`; without it tank and bank begin full.
 
     Raises
     ------
@@ -334,13 +372,14 @@ def run_years(
     usable = usable_ah(kit, bank)
     steady = _on_bank(kit, layout, cabling, table)
     size, on, off = (0.0, 0.0, 0.0) if tank is None else (tank.capacity_l, tank.on_below_l, tank.off_above_l)
-    state = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0])
+    state = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]) if begin is None else begin.copy()
     wait = float(np.ceil(RESTART_WAIT_MIN * 60.0 / STEP_S)) if kit.source == "controller" else 0.0
     allowed = week_of(bank.timer, DAY_STEPS)
     efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
     own = kit.controller.own_a if kit.controller and kit.battery else 0.0
     figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, own])
-    records, energies, lit_kwh = [], [], []
+    records, energies, lit_kwh, states = [], [], [], []
+    trace, powered = np.empty((4, YEAR_STEPS)), None
     for number in range(count):
         if progress is not None and not progress(number / count):
             raise Stopped("The run was stopped; nothing was changed.")
@@ -348,15 +387,19 @@ def run_years(
         powered = _powered(kit, layout, cabling, table, light)
         flow, charge = np.zeros(YEAR_STEPS), np.zeros(YEAR_STEPS)
         flow[light.steps], charge[light.steps] = powered.flow_l_s, powered.charge_a
-        out, share = np.zeros((DAYS, compiled.COLUMNS)), np.empty(YEAR_STEPS)
-        before = float(state[1])
+        out = np.zeros((DAYS, compiled.COLUMNS))
+        states.append(state.copy())
         compiled.run_days(
             DAYS, DAY_STEPS, STEP_S, MONTH_OF_DAY, demand.draw_l_s, flow, size, on, off, wait, kit.source == "battery",
-            figures, allowed, charge, steady[1], steady[2], state, out, share,
+            figures, allowed, charge, steady[1], steady[2], state, out, trace,
         )  # fmt: skip
         records.append(out)
         lit_kwh.append(light.day_kwh_m2)
-        energies.append(_energy(kit, layout, cabling, powered, share, light, steady, out, (before, float(state[1]))))
+        energies.append(
+            _energy(
+                kit, layout, cabling, powered, trace[0], light, steady, out, (float(states[-1][1]), float(state[1]))
+            )
+        )
     days = np.concatenate(records)
     return YearRun(
         pumped_l=days[:, compiled.PUMPED], short_l=days[:, compiled.SHORT], spilled_l=days[:, compiled.SPILLED],
@@ -364,8 +407,26 @@ def run_years(
         run_h=days[:, compiled.RUN_S] / 3600.0, starts=days[:, compiled.STARTS],
         charge_low_ah=days[:, compiled.CHARGE_LOW], charge_end_ah=days[:, compiled.CHARGE_END],
         wasted_ah=days[:, compiled.WASTED_AH], light_kwh_m2=np.concatenate(lit_kwh), tank_l=size, bank_ah=usable,
-        energy=Energy(*(sum(values) for values in zip(*energies, strict=True))),
+        energy=Energy(*(sum(values) for values in zip(*energies, strict=True))), states=np.array(states),
+        last=_last_of(powered, light, trace, steady),
     )  # fmt: skip
+
+
+def _last_of(powered: "Powered | None", light: YearLight, trace: Floats, steady: tuple[float, float, float]) -> Steps:
+    assert powered is not None
+    shape = (DAYS, DAY_STEPS)
+
+    def over_year(values: Floats) -> Floats:
+        full = np.zeros(YEAR_STEPS)
+        full[light.steps] = values
+        return full.reshape(shape)
+
+    ran, level, charge, short = (row.reshape(shape) for row in trace)
+    if steady[2] > 0.0:
+        volts, amps, flow = (np.full(shape, value) for value in steady)
+    else:
+        volts, amps, flow = over_year(powered.motor_v), over_year(powered.motor_a), over_year(powered.flow_l_s)
+    return Steps(over_year(light.plane_w_m2), flow, volts, amps, ran, level, charge, short)
 
 
 @dataclass(frozen=True)

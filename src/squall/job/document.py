@@ -19,6 +19,7 @@ from squall.job.sources import (
     TestReading,
     WellDoc,
 )
+from squall.job.sun_docs import BankDoc, HorizonRow, MountDoc, OutdoorsDoc, StoreDoc, TimerRow, YearsDoc
 from squall.job.wants import HerdRow, UseDoc, WantDoc
 
 FORMAT: Literal["squall-job"] = "squall-job"
@@ -59,6 +60,7 @@ class OptionDoc(Doc):
     controller: PartId | None
     battery: PartId | None
     batteries_in_series: Annotated[int, Field(ge=1, le=8)] = 1
+    tank: PartId | None = None
     pump_cable: Annotated[str, StringConstraints(max_length=20)]
     array_cable: Annotated[str, StringConstraints(max_length=20)] | None
 
@@ -119,6 +121,11 @@ class Job(Doc):
     carries: Carries = Carries()
     sky: SkyDoc | None = None
     doubt: DoubtDoc = DoubtDoc()
+    mount: MountDoc = MountDoc()
+    store: StoreDoc = StoreDoc()
+    bank: BankDoc = BankDoc()
+    years: YearsDoc = YearsDoc()
+    outdoors: OutdoorsDoc = OutdoorsDoc()
 
     need_by: Literal["litres", "herd"]
     litres: Typed
@@ -204,7 +211,39 @@ def new_job(name: str) -> Job:
 
 
 __all__ = [
-    "FORMAT", "VERSION", "Carries", "CatchDoc", "Count", "Doc", "DoubtDoc", "HerdRow", "Job", "LevelDoc", "LevelReading",
-    "OptionDoc", "OwnPoint", "OwnPump", "Piece", "PondDoc", "PondReading", "ReadingValue", "SkyDoc", "SkyMonth",
-    "TestReading", "Typed", "UseDoc", "Visit", "WantDoc", "WellDoc", "new_job", "quantity",
+    "FORMAT",
+    "VERSION",
+    "BankDoc",
+    "Carries",
+    "CatchDoc",
+    "Count",
+    "Doc",
+    "DoubtDoc",
+    "HerdRow",
+    "HorizonRow",
+    "Job",
+    "LevelDoc",
+    "LevelReading",
+    "MountDoc",
+    "OptionDoc",
+    "OutdoorsDoc",
+    "OwnPoint",
+    "OwnPump",
+    "Piece",
+    "PondDoc",
+    "PondReading",
+    "ReadingValue",
+    "SkyDoc",
+    "SkyMonth",
+    "StoreDoc",
+    "TestReading",
+    "TimerRow",
+    "Typed",
+    "UseDoc",
+    "Visit",
+    "WantDoc",
+    "WellDoc",
+    "YearsDoc",
+    "new_job",
+    "quantity",
 ]  # fmt: skip

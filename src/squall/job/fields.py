@@ -225,11 +225,11 @@ def _day(body: str, field: FieldSpec) -> str:
 
 
 def _count(body: str, field: FieldSpec) -> int:
-    least = int(field.low)
+    least, most = int(field.low), int(field.high) or 1000
     if not body and least == 0:
         return 0
-    if not (body.isascii() and body.isdecimal()) or not least <= int(body[:9]) <= 1000 or len(body) > 9:
-        wanted = f"whole numbers from {least} to 1000 are wanted"
+    if not (body.isascii() and body.isdecimal()) or not least <= int(body[:9]) <= most or len(body) > 9:
+        wanted = f"whole numbers from {least} to {most} are wanted"
         raise BadQuantity(f"{field.label}: {body[:20]!r} is not a count; {wanted}.")
     return int(body)
 

@@ -6,12 +6,13 @@ from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
 from squall.core.climate import Climate, MonthClimate, Site
 from squall.core.conductors import conductor
+from squall.core.demand import in_season
 from squall.core.errors import SquallError
 from squall.core.evapotranspiration import daylight_outside_kwh
 from squall.core.kits import Cabling, Kit, Layout, RunPiece
 from squall.core.levels import CombinedLevel, Level, combine_levels, depth_from_drop, trust_in
 from squall.core.parts import Device
-from squall.core.sun import Light, Mounting, light_of_year
+from squall.core.sun import Light, Mounting, Post, light_of_year
 from squall.core.water import water_at
 from squall.core.wells import TestFit, fit_test
 from squall.job.document import Job, LevelReading, OptionDoc, Piece
@@ -131,8 +132,25 @@ def climate_of(job: Job, catalogue: Catalogue) -> Climate:
 
 def light_of(job: Job, catalogue: Catalogue) -> Light:
     """Half-hourly light on the job's panels."""
-    mounting = Mounting(job.tilt.si, job.azimuth.si % 360.0, job.dirt.si)
-    return light_of_year(site_of(job), climate_of(job, catalogue), mounting)
+    return light_of_year(site_of(job), climate_of(job, catalogue), mounting_of(job))
+
+
+def mounting_of(job: Job) -> Mounting:
+    """How the job's panels stand, what is on their horizon and what shades them."""
+    mount = job.mount
+    post = None
+    if mount.post:
+        post = Post(mount.post_from.si, mount.post_to.si, mount.post_top.si, mount.post_panels, mount.bypass)
+    return Mounting(
+        job.tilt.si,
+        job.azimuth.si % 360.0,
+        job.dirt.si,
+        None if mount.second_tilt is None else mount.second_tilt.si,
+        in_season(mount.second_first, mount.second_last),
+        None if mount.second_azimuth is None else mount.second_azimuth.si % 360.0,
+        tuple((row.azimuth.si, row.height.si) for row in mount.horizon),
+        post,
+    )
 
 
 def piece_k(piece: Piece, catalogue: Catalogue) -> float:
@@ -190,6 +208,7 @@ def kit_of(option: OptionDoc, catalogue: Catalogue) -> Kit:
         controller=None if option.controller is None else pick(catalogue.controllers, option.controller, "controller"),
         battery=None if option.battery is None else pick(catalogue.batteries, option.battery, "battery"),
         batteries_in_series=option.batteries_in_series,
+        tank=None if option.tank is None else pick(catalogue.tanks, option.tank, "tank"),
     )
 
 
@@ -218,6 +237,7 @@ def option_from(kit: Kit, cabling: Cabling, option_id: str, name: str) -> Option
         controller=None if kit.controller is None else kit.controller.id,
         battery=None if kit.battery is None else kit.battery.id,
         batteries_in_series=kit.batteries_in_series,
+        tank=None if kit.tank is None else kit.tank.id,
         pump_cable=cabling.pump.key,
         array_cable=None if cabling.array is None else cabling.array.key,
     )
@@ -227,4 +247,5 @@ def kit_name(kit: Kit) -> str:
     """Short name: pump, panels, source, hose."""
     source = {"panel": "direct", "controller": "with controller", "battery": "with battery"}[kit.source]
     hose = f", {kit.hose.nominal}" if kit.hose is not None else ""
-    return f"{kit.pump.name}, {kit.panels} x {kit.panel.name} {source}{hose}"
+    tank = f", {kit.tank.name}" if kit.tank is not None else ""
+    return f"{kit.pump.name}, {kit.panels} x {kit.panel.name} {source}{hose}{tank}"

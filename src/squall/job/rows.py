@@ -9,7 +9,18 @@ from pydantic import ValidationError
 
 from squall.catalogue import Catalogue
 from squall.core.errors import BadQuantity, NotFound
-from squall.job.document import Job, LevelReading, OwnPoint, OwnPump, PondReading, TestReading, UseDoc, quantity
+from squall.job.document import (
+    HorizonRow,
+    Job,
+    LevelReading,
+    OwnPoint,
+    OwnPump,
+    PondReading,
+    TestReading,
+    TimerRow,
+    UseDoc,
+    quantity,
+)
 from squall.job.fields import edit
 from squall.units import System
 
@@ -70,10 +81,22 @@ def _own_point(rows: list[Row], row_id: str, hint: str) -> OwnPoint:
     )  # fmt: skip
 
 
+def _horizon(rows: list[Row], row_id: str, hint: str) -> HorizonRow:
+    azimuth = (rows[-1]["azimuth"]["si"] + 30.0) % 360.0 if rows else 60.0
+    return HorizonRow(id=row_id, azimuth=quantity(f"{azimuth:g}°", azimuth), height=quantity("5°", 5.0))
+
+
+def _timer(rows: list[Row], row_id: str, hint: str) -> TimerRow:
+    at = min(rows[-1]["at"]["si"] + 3.0, 23.0) if rows else 7.0
+    return TimerRow(id=row_id, at=quantity(f"{at:g} h", at), minutes=quantity("60 min", 3600.0))
+
+
 _MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], str]] = {
     "level.readings": ("r", 40, _reading, "a reading of the level"),
     "well.test": ("t", 60, _test, "a level of the pumping test"),
     "pond.readings": ("d", 60, _pond, "a depth of the pond"),
+    "mount.horizon": ("h", 36, _horizon, "a point of the horizon"),
+    "bank.timer": ("s", 56, _timer, "a start of the timer"),
     "uses": ("u", 40, _use, "a use of water"),
     "own_pumps": ("w", 12, _own_pump, "a pump of your own"),
     "points": ("q", 20, _own_point, "a point of a pump"),

@@ -11,6 +11,7 @@ from squall.core.climate import MONTHS
 from squall.core.demand import STATE_WORDS
 from squall.core.levels import WAYS
 from squall.core.ponds import SHAPES
+from squall.job.sun_docs import DAY_NAMES
 
 How = Literal["quantity", "choice", "words", "yes-no", "count", "cable", "date"]
 
@@ -127,6 +128,34 @@ PLAIN: dict[str, FieldSpec] = {
     "doubt.pump": FieldSpec("Pump's curve may be off by", kind="share", low=0, high=0.8,
                             hint="a pump of your own brings its own"),
     "doubt.light": FieldSpec("The month's light may be off by", kind="share", low=0, high=0.8),
+    "mount.second_tilt": FieldSpec("Second tilt, for some months", kind="angle", low=0, high=90, optional=True,
+                                   hint="steeper for winter; empty: one tilt all year"),
+    "mount.second_first": FieldSpec("Second tilt from", "choice", choices=MONTH_CHOICES),
+    "mount.second_last": FieldSpec("to the end of", "choice", choices=MONTH_CHOICES),
+    "mount.second_azimuth": FieldSpec("Half of the strings face, instead", kind="angle", low=0, high=360, optional=True,
+                                      hint="90 is east, 270 is west; empty: all face one way"),
+    "mount.post": FieldSpec("Something near shades a panel", "yes-no", hint="a post, a tree, a hand"),
+    "mount.post_from": FieldSpec("It stands from", kind="angle", low=0, high=360, hint="seen from the panel, clockwise"),
+    "mount.post_to": FieldSpec("to", kind="angle", low=0, high=360),
+    "mount.post_top": FieldSpec("Its top stands above the level by", kind="angle", low=0, high=90),
+    "mount.post_panels": FieldSpec("Panels of one string in its shadow", "count", low=1, high=12),
+    "mount.bypass": FieldSpec("Panels have bypass diodes", "yes-no"),
+    "store.float_switch": FieldSpec("A float switch stops the pump", "yes-no"),
+    "store.depth": FieldSpec("Water stands in the full tank", kind="head", low=0.05, high=20),
+    "store.travel": FieldSpec("Float's travel", kind="head", low=0.005, high=20, hint="from on to off"),
+    "store.ripple": FieldSpec("Ripple under the float", kind="bore", low=0, high=1, hint="trough to crest"),
+    "bank.age": FieldSpec("The battery still holds", kind="share", low=0.2, high=1, hint="of its rated charge"),
+    "years.by": FieldSpec("Weather of the years", "choice",
+                          choices={"made": "made, from the month climate", "file": "a weather file's year"}),
+    "years.count": FieldSpec("Made years", "count", low=1, high=100),
+    "years.seed": FieldSpec("Seed of the weather", "count", hint="the same seed, the same days"),
+    "outdoors.lies": FieldSpec("The line lies", "choice", choices={
+        "open": "open to the air", "insulated": "insulated", "buried": "buried"}),
+    "outdoors.buried": FieldSpec("Depth of cover", kind="head", low=0, high=3),
+    "outdoors.wind": FieldSpec("Strongest gust to stand", kind="wind", low=5, high=70),
+    "outdoors.stand": FieldSpec("Panels stand on", "choice", choices={
+        "ground": "a ground frame", "pole": "a post", "folding": "folding legs, for the day"}),
+    "outdoors.clearance": FieldSpec("Their lower edge above ground", kind="head", low=0, high=4),
     "want.headroom": FieldSpec("Headroom: times the need", kind="number", low=1, high=5,
                                hint="2 is one school, 1 the other"),
     "want.reserve": FieldSpec("Days held in reserve", kind="number", low=0, high=30),
@@ -194,6 +223,15 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
     "pond.readings": {
         "on": FieldSpec("Day", "date"),
         "depth": FieldSpec("Depth", kind="head", low=0, high=60),
+    },
+    "mount.horizon": {
+        "azimuth": FieldSpec("At azimuth", kind="angle", low=0, high=360),
+        "height": FieldSpec("it stands", kind="angle", low=0, high=80),
+    },
+    "bank.timer": {
+        "at": FieldSpec("Starts at", kind="clock", low=0, high=24, hint="such as 6:30"),
+        "minutes": FieldSpec("runs", kind="minutes", low=60, high=86_400),
+        **{day: FieldSpec(day.capitalize(), "yes-no") for day in DAY_NAMES},
     },
     "uses": {
         "name": FieldSpec("What for", "words"),

@@ -1,0 +1,182 @@
+"""Weather files: EPW, TMY3-style CSV and PVGIS-like hourly CSV, read through pvlib into a year of hours.
+
+Whatever a file's own clock, its hours are moved to the site's (those that fall out at one end of the
+year come in at the other); a leap day is left out; of several years the last whole one is taken. Truncated files, gaps and impossible figures are refused.
+"""
+
+import warnings
+from collections.abc import Callable
+from io import StringIO
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from squall.core.errors import BadFile
+from squall.core.year_light import MeasuredYear
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+HOURS = 8760
+MOST_BYTES = 12_000_000
+MOST_LIGHT_W_M2 = 1500.0
+
+
+def read(data: bytes, name: str, utc_offset_h: float) -> MeasuredYear:
+    """Read a weather file.
+
+    Parameters
+    ----------
+    data : bytes
+        The file.
+    name : str
+        As the user calls it.
+    utc_offset_h : float
+        The site's clock less universal time; the year is told by that clock. [h]
+
+    Returns
+    -------
+    MeasuredYear
+        8,760 hours from the first of January.
+
+    Raises
+    ------
+    BadFile
+        Says what is wrong: no known kind, truncated, a gap and where, figures that can't be.
+    """
+    if len(data) > MOST_BYTES:
+        raise BadFile(f"{name} is larger than {MOST_BYTES // 1_000_000} MB; a year of hours is about 1 to 2 MB.")
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("latin-1")
+    kind, reader = _kind_of(text, name)
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            hours = reader(text)
+    except BadFile:
+        raise
+    except (ValueError, KeyError, IndexError, TypeError, AttributeError, StopIteration) as error:
+        raise BadFile(f"{name} looks like {kind}, but can't be read as one: is it cut off, or edited?") from error
+    return _year_of(hours, name, kind, utc_offset_h)
+
+
+Reader = Callable[[str], "pd.DataFrame"]
+
+
+def _kind_of(text: str, name: str) -> tuple[str, Reader]:
+    head = text[:4000]
+    lines = head.splitlines()
+    if not lines:
+        raise BadFile(f"{name} is empty.")
+    if lines[0].upper().startswith("LOCATION,"):
+        return "an EPW file", _epw
+    if len(lines) > 1 and "GHI" in lines[1].upper() and "DATE" in lines[1].upper():
+        return "a TMY3-style CSV", _tmy3
+    if "G(h)" in head and "time(UTC)" in head:
+        return "a PVGIS-like CSV of a typical year", _pvgis_typical
+    if "G(i)" in head or "Gb(i)" in head:
+        return "a PVGIS-like hourly CSV", _pvgis_hourly
+    raise BadFile(
+        f"{name} is no weather file that Squall knows: an EPW begins with LOCATION, a TMY3-style CSV has GHI in its second "
+        "line, a PVGIS-like CSV has the columns G(i) or G(h)."
+    )
+
+
+def _epw(text: str) -> "pd.DataFrame":
+    from pvlib.iotools import read_epw
+
+    hours, _ = read_epw(StringIO(text))
+    return hours[["ghi", "dni", "dhi", "temp_air"]]
+
+
+def _tmy3(text: str) -> "pd.DataFrame":
+    from pvlib.iotools import read_tmy3
+
+    hours, _ = read_tmy3(StringIO(text), map_variables=True)  # such files name an hour by its end; their order counts
+    return hours[["ghi", "dni", "dhi", "temp_air"]]
+
+
+def _pvgis_typical(text: str) -> "pd.DataFrame":
+    from pvlib.iotools import read_pvgis_tmy
+
+    found: Any = read_pvgis_tmy(StringIO(text), pvgis_format="csv", map_variables=True)
+    return found[0][["ghi", "dni", "dhi", "temp_air"]]
+
+
+def _pvgis_hourly(text: str) -> "pd.DataFrame":
+    from pvlib import irradiance, solarposition
+    from pvlib.iotools import read_pvgis_hourly
+
+    hours, about = read_pvgis_hourly(StringIO(text), pvgis_format="csv", map_variables=True)
+    slope = next((line for line in text.splitlines()[:20] if line.lower().startswith("slope")), "")
+    if slope and not slope.split(":")[1].strip().split(" ")[0].split("\t")[0].startswith("0"):
+        raise BadFile(
+            f"That PVGIS-like file is for a tilted plane ({slope.strip()}); Squall wants the level one, slope 0, and tilts it itself."
+        )
+    if "poa_direct" not in hours:
+        raise BadFile("That PVGIS-like file has only G(i); Squall wants beam and diffuse apart: Gb(i), Gd(i), Gr(i).")
+    hours = hours.copy()
+    hours["ghi"] = hours["poa_direct"] + hours["poa_sky_diffuse"] + hours.get("poa_ground_diffuse", 0.0)
+    hours["dhi"] = hours["poa_sky_diffuse"]
+    sun = solarposition.get_solarposition(hours.index, float(about["latitude"]), float(about["longitude"]))
+    hours["dni"] = irradiance.dni(hours["ghi"], hours["dhi"], sun["zenith"]).fillna(0.0)
+    hours.index = hours.index.floor("h")
+    return hours[["ghi", "dni", "dhi", "temp_air"]]
+
+
+def _year_of(hours: "pd.DataFrame", name: str, kind: str, utc_offset_h: float) -> MeasuredYear:
+    import pandas as pd
+
+    index = pd.DatetimeIndex(hours.index)
+    if index.tz is None:
+        raise BadFile(f"{name} does not say its clock's difference from universal time.")
+    offset = index[0].utcoffset() if len(index) else None
+    file_offset_h = 0.0 if offset is None else offset.total_seconds() / 3600.0
+    note = ""
+    leap = np.asarray((index.month == 2) & (index.day == 29))
+    if len(index) != HOURS and leap.any():
+        hours, index, note = hours[~leap], index[~leap], ", its leap day left out"
+    if len(index) > HOURS:
+        counts = pd.Series(index.year).value_counts()
+        whole = sorted(year for year, count in counts.items() if count == HOURS)
+        if not whole:
+            raise BadFile(f"{name} has {len(index):,} hours and no whole year of {HOURS:,} among them.")
+        here = np.asarray(index.year == whole[-1])
+        hours, index, note = hours[here], index[here], f"{note}, year {whole[-1]}"
+    clock = np.asarray(index.hour)
+    jumps = np.nonzero((np.diff(clock) % 24) != 1)[0]
+    if jumps.size:
+        at = index[int(jumps[0])]
+        raise BadFile(
+            f"{name} has a gap or an hour twice after {at.hour:02d}:00 on {at.day} {at.month_name()}. Fill it, or take another file."
+        )
+    if len(index) < HOURS:
+        raise BadFile(
+            f"{name} has {len(index):,} hours; a year has {HOURS:,}. It may be cut off: fetch it again, whole."
+        )
+    if index[12].month != 1 or index[12].day != 1:
+        raise BadFile(f"{name} begins in {index[12].month_name()}; a year from January to December is wanted.")
+    table = hours[["ghi", "dni", "dhi", "temp_air"]].to_numpy(dtype=np.float64)
+    moved = np.roll(table, round(utc_offset_h - file_offset_h), axis=0)
+    return _checked(moved, name, f"{name} ({kind}{note})")
+
+
+def _checked(table: "np.ndarray[Any, Any]", name: str, told_by: str) -> MeasuredYear:
+    if not np.isfinite(table).all():
+        row = int(np.argmin(np.isfinite(table).all(axis=1)))
+        raise BadFile(
+            f"{name} has an hour without a figure, hour {row + 1} of the year. Fill it, or take another file."
+        )
+    light, air = table[:, :3], table[:, 3]
+    if light.min() < -20.0 or light.max() > MOST_LIGHT_W_M2:
+        raise BadFile(
+            f"{name} has light of {light.min():.0f} to {light.max():.0f} W/m²; 0 to {MOST_LIGHT_W_M2:.0f} can be."
+        )
+    if air.min() < -60.0 or air.max() > 60.0:
+        raise BadFile(f"{name} has air of {air.min():.0f} to {air.max():.0f} °C; -60 to 60 can be.")
+    if light[:, 0].sum() <= 0.0:
+        raise BadFile(f"{name} has no light in any hour.")
+    light = np.maximum(light, 0.0)
+    return MeasuredYear(light[:, 0].copy(), light[:, 1].copy(), light[:, 2].copy(), air.copy(), told_by)
