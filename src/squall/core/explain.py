@@ -6,7 +6,7 @@ from typing import Literal
 QuantityName = Literal[
     "length", "bore", "head", "flow", "litres", "volts", "amps", "watts", "ohms", "temperature", "angle",
     "altitude", "irradiance", "share", "money", "hours", "clock", "area", "number", "text", "speed", "charge",
-    "pressure", "days", "seconds", "minutes", "ground", "rain", "trickle", "daylight",
+    "pressure", "days", "seconds", "minutes", "ground", "rain", "trickle", "daylight", "energy", "force", "mass", "wind",
 ]  # fmt: skip
 
 

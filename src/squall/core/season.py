@@ -511,13 +511,16 @@ def flow_by_light(kit: Kit, layout: Layout, cabling: Cabling) -> tuple[Floats, C
         Light, 10 to 1200 W/m2 in steps of 10, and the course there.
     """
     table = table_for(kit.pump.motor, layout.line(kit.hose))
-    return MILD_LIGHTS_W_M2, sun_course(kit, layout, cabling, table, _mild_states(kit.panel.module))
+    return MILD_LIGHTS_W_M2, sun_course(
+        kit, layout, cabling, table, mild_states(kit.panel.module, tuple(MILD_LIGHTS_W_M2.tolist()))
+    )
 
 
 @lru_cache(maxsize=256)
-def _mild_states(module: Module) -> PanelStates:
-    cell = _MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * MILD_LIGHTS_W_M2
-    return PanelStates(diode_at(module, MILD_LIGHTS_W_M2, cell))
+def mild_states(module: Module, lights_w_m2: tuple[float, ...]) -> PanelStates:
+    """One panel at a row of lights on a mild day (18 °C air)."""
+    light = np.array(lights_w_m2)
+    return PanelStates(diode_at(module, light, _MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * light))
 
 
 def start_light(kit: Kit, layout: Layout, cabling: Cabling) -> float | None:

@@ -88,6 +88,9 @@ def _part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | No
     if (place, last) == ("herd", "kind"):
         kinds = {key: kind.name for key, kind in catalogue.stock_kinds.items()}
         return FieldSpec("Kind", "choice", choices={"own": "others: type the litres"} | kinds)
+    if (place, last) == ("options", "tank"):
+        tanks = {key: tank.title for key, tank in catalogue.tanks.items()}
+        return FieldSpec("Tank that the kit brings", "choice", choices={"none": "none"} | tanks)
     if (place, last) == ("uses", "crop"):
         return FieldSpec("Crop", "choice", choices={key: crop.name for key, crop in catalogue.crops.items()})
     return None
@@ -298,6 +301,8 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
     value = read(typed, field, system, job.wire_standard)
     if field.how == "choice" and path.split(".")[-1] in ("first", "last"):
         value = int(value)
+    if path.startswith("options.") and path.endswith(".tank") and value == "none":
+        value = None
     if path.startswith("sky.") and job.sky is None:
         raise NotFound("No climate is typed yet; choose “typed below” first.")
     job = with_value(job, path, value)

@@ -206,7 +206,7 @@ def run_findings(a: Assessment, units: System) -> list[Finding]:
         )  # fmt: skip
     if chosen is not None:
         found += _pressure_findings(a, chosen, units)
-        found.append(_drain_finding(a, chosen))
+        found.append(drain_finding(a, chosen))
     return found
 
 
@@ -249,7 +249,8 @@ def _filling_finding(layout: Layout, chosen: KitAssessment, units: System) -> Fi
     )  # fmt: skip
 
 
-def _drain_finding(a: Assessment, chosen: KitAssessment) -> Finding:
+def drain_finding(a: Assessment, chosen: KitAssessment) -> Finding:
+    """Whether the run empties itself when the pump stops."""
     layout, pump = chosen.layout, chosen.kit.pump
     count = layout.suction_pieces if pump.placement == "surface" else 0
     heights = heights_along(layout, pump)[count:]

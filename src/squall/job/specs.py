@@ -224,6 +224,10 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         "on": FieldSpec("Day", "date"),
         "depth": FieldSpec("Depth", kind="head", low=0, high=60),
     },
+    "options": {
+        "in_series": FieldSpec("Panels in a string", "count", low=1, high=12),
+        "in_parallel": FieldSpec("Strings side by side", "count", low=1, high=12),
+    },
     "mount.horizon": {
         "azimuth": FieldSpec("At azimuth", kind="angle", low=0, high=360),
         "height": FieldSpec("it stands", kind="angle", low=0, high=80),

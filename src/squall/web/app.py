@@ -14,12 +14,13 @@ from starlette.middleware.gzip import GZipMiddleware
 from squall import __version__
 from squall.core.errors import NotFound, SquallError
 from squall.store.database import prepare
-from squall.web import access, edits, jobs, kits, lift, parts, preferences, prove, stages, sums, survey
+from squall.web import access, edits, jobs, kits, lift, parts, preferences, prove, stages, sums, survey, years
 from squall.web.access import Doorkeeper, Guard
 from squall.web.kits import RankingDesk
 from squall.web.pages import STATIC, page
 from squall.web.settings import Settings
 from squall.web.warming import warm_up
+from squall.web.years import YearsDesk
 
 log = logging.getLogger("squall")
 WARM_AFTER_S = 1.0
@@ -48,9 +49,10 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.settings = settings
     app.state.doorkeeper = Doorkeeper()
     app.state.desk = RankingDesk()
+    app.state.years = YearsDesk()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
-    for part in (access, preferences, jobs, sums, parts, kits, prove, survey, lift, edits, stages):
+    for part in (access, preferences, jobs, sums, parts, kits, prove, survey, lift, years, edits, stages):
         app.include_router(part.router)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     app.middleware("http")(keep_static)

@@ -14,6 +14,7 @@ from squall.job import changes, rows
 from squall.job.assess import assess
 from squall.job.document import Job
 from squall.job.fields import spec
+from squall.job.panel_views import stood
 from squall.store.jobs import Stored, change_job, edit_field, one_job, redo, undo
 from squall.web.pages import database, prefs_of
 from squall.web.view import Conflict, Notices, show
@@ -101,6 +102,7 @@ def act(
         "remove-row": lambda job: rows.remove_row(job, item),
         "take-pump": lambda job: _take_pump(job, item),
         "pull-lever": lambda job: _pull(job, item),
+        "stand": lambda job: stood(job, item),
     }
     if action not in known:
         raise NotFound(f"Squall has no change called {action[:40]!r}.")

@@ -2,15 +2,17 @@
 
 from typing import Any
 
+import numpy as np
 from fastapi import Request
 
 from squall.core.climate import MONTHS
-from squall.core.sun import AVERAGE, CLEAR
+from squall.core.sun import AVERAGE, CLEAR, STEP_H
 from squall.job.assess import Assessment, KitAssessment, assess
 from squall.job.figures import month_figure, power_figures
 from squall.store.jobs import Stored
-from squall.units import shown
-from squall.web.pages import Prefs, chart_number
+from squall.units import shown, text
+from squall.web.pages import Prefs, chart_number, clock
+from squall.web.strip import Lane, Strip
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
@@ -18,13 +20,23 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     assessment = assess(stored.job)
     chosen = assessment.chosen
     if chosen is None:
-        return {"figures": [], "months": [], "day_chart": None, "year_chart": None, "month": 0, "month_names": MONTHS}
+        return {
+            "figures": [],
+            "months": [],
+            "strip": None,
+            "year_chart": None,
+            "month": 0,
+            "kind": AVERAGE,
+            "month_names": MONTHS,
+        }
     asked = request.query_params.get("month", "")
     month = int(asked) if asked.isdecimal() and int(asked) < 12 else chosen.worst_month
+    kind = CLEAR if request.query_params.get("kind") == "clear" else AVERAGE
     return {
         "figures": power_figures(assessment, chosen),
         "months": [month_row(assessment, chosen, index) for index in range(12)],
-        "day_chart": day_chart(chosen, month, prefs),
+        "strip": strip_of(chosen, month, kind, prefs),
+        "kind": kind,
         "year_chart": year_chart(chosen, prefs),
         "month": month,
         "month_names": MONTHS,
@@ -47,20 +59,22 @@ def month_row(assessment: Assessment, chosen: KitAssessment, month: int) -> dict
     }
 
 
-def day_chart(chosen: KitAssessment, month: int, prefs: Prefs) -> dict[str, Any]:
-    """Flow and light by the half hour on a clear and an average day of one month."""
+def strip_of(chosen: KitAssessment, month: int, kind: int, prefs: Prefs) -> Strip:
+    """The lanes of one month's clear or average day."""
     season = chosen.season
-
-    def series(values: Any, kind: str) -> list[list[float]]:
-        return [[float(h), chart_number(v, kind, prefs.units)] for h, v in zip(season.hours, values, strict=True)]
-
-    return {
-        "type": "day",
-        "y": f"flow, {shown(0, 'flow', prefs.units)[1]}",
-        "clear": series(season.flow_m3_s[CLEAR, month], "flow"),
-        "average": series(season.flow_m3_s[AVERAGE, month], "flow"),
-        "light": series(season.plane_w_m2[CLEAR, month], "irradiance"),
-    }
+    runs = season.flow_m3_s[kind, month] > 0.0
+    lanes = [
+        Lane("light", "light on the panels", "irradiance", season.plane_w_m2[kind, month]),
+        Lane("flow", "flow", "flow", season.flow_m3_s[kind, month]),
+        Lane("volts", "volts at the pump", "volts", np.where(runs, season.motor_v[kind, month], 0.0)),
+        Lane("amps", "amps", "amps", np.where(runs, season.motor_a[kind, month], 0.0)),
+    ]
+    hours = season.water_hours(kind, month)
+    litres = text(float(season.litres[kind, month]) / 1000.0, "litres", prefs.units)
+    when = f", from {clock(hours[0])} to {clock(hours[1])}" if hours is not None else ""
+    day = "clear" if kind == CLEAR else "average"
+    article = "An" if kind == AVERAGE else "A"
+    return Strip(f"{article} {day} day in {MONTHS[month]}", STEP_H, lanes, f"{litres}{when}.", None, prefs.units)
 
 
 def year_chart(chosen: KitAssessment, prefs: Prefs) -> dict[str, Any]:

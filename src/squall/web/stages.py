@@ -8,7 +8,7 @@ from fastapi.responses import RedirectResponse
 
 from squall.job.assess import assess
 from squall.store.jobs import one_job
-from squall.web import kits, lift, need, power, prove, survey, wire
+from squall.web import join, kits, lift, need, outdoors, power, prove, store, sun, survey, wire, years
 from squall.web.drawing import draw_file
 from squall.web.pages import database, prefs_of
 from squall.web.view import PANELS, STAGES, show
@@ -17,7 +17,7 @@ router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
 PANELS.update(
     survey=survey.panel, need=need.panel, lift=lift.panel, power=power.panel, kits=kits.panel, wire=wire.panel,
-    prove=prove.panel,
+    prove=prove.panel, years=years.panel, sun=sun.panel, join=join.panel, store=store.panel, outdoors=outdoors.panel,
 )  # fmt: skip
 
 
@@ -40,5 +40,5 @@ def drawing(job_id: int, request: Request, conn: Db, stage: str = "survey") -> R
 
 @router.get("/jobs/{job_id}/{stage}")
 def stage_page(job_id: int, stage: str, request: Request, conn: Db) -> Response:
-    """A job at one stage."""
+    """A job at one stage, or at a page under it."""
     return show(request, conn, one_job(conn, job_id), stage)

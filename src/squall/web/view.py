@@ -29,6 +29,21 @@ STAGES: dict[str, tuple[str, str, str]] = {
 }
 
 
+# Pages that belong to a stage and share its lens: (name, asks, stage).
+UNDER: dict[str, tuple[str, str, str]] = {
+    "sun": ("Sun and shade", "how the panels stand, what shades them", "power"),
+    "join": ("Joining", "how the panels are joined, what the pump does at every light", "power"),
+    "store": ("Tank and battery", "what carries the gaps", "power"),
+    "years": ("The years", "how many days in a hundred run short", "power"),
+    "outdoors": ("Frost and wind", "what winter and wind do", "power"),
+}
+
+
+def stage_of(name: str) -> str:
+    """The stage that a page belongs to."""
+    return UNDER[name][2] if name in UNDER else name
+
+
 Panel = Callable[[Request, Stored, Prefs], dict[str, Any]]
 PANELS: dict[str, Panel] = {}
 
@@ -142,14 +157,17 @@ def job_page(
         "a": assessment,
         "chosen": assessment.chosen,
         "stage": stage,
+        "top": stage_of(stage),
         "stages": STAGES,
+        "under": {name: row for name, row in UNDER.items() if row[2] == stage_of(stage)},
+        "asks": (STAGES | {name: (row[0], "", row[1]) for name, row in UNDER.items()})[stage],
         "verdict": verdict_of(assessment, prefs.units),
         "levers": assessment.levers,
         "doubt": doubt,
         "doubt_words": range_words(doubt, prefs.units) if doubt is not None else "",
         "amount_words": amount_words,
-        "wide": draw(stored.id, assessment, stage, prefs.units, narrow=False),
-        "narrow": draw(stored.id, assessment, stage, prefs.units, narrow=True),
+        "wide": draw(stored.id, assessment, stage_of(stage), prefs.units, narrow=False),
+        "narrow": draw(stored.id, assessment, stage_of(stage), prefs.units, narrow=True),
         "undo_words": undo_words,
         "redo_words": redo_words,
         "parts": assessment.parts,

@@ -156,7 +156,13 @@ def sun(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
                 anchor,
             )
     x, y = at(12.0)
-    sheet.add("circle", cx=x, cy=y, r=9.0, class_="sun")
+    if sheet.stage == "power":
+        sheet.items.append(
+            f'<g class="hour-now" data-left="{left:.1f}" data-right="{right:.1f}" data-rise="{rise:.1f}" data-base="{base:.1f}" '
+            f'transform="translate({x:.1f} {y:.1f})"><circle r="9" class="sun"/><text y="25" class="sun-words" text-anchor="middle"></text></g>'
+        )
+    else:
+        sheet.add("circle", cx=x, cy=y, r=9.0, class_="sun")
     if sheet.stage == "power" and not frame.narrow:
         litres = text(chosen.worst_litres / 1000.0, "litres", units)
         late = at(max(hours[1], 13.0) if hours is not None else 13.0)[0] + 54.0

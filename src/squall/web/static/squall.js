@@ -83,17 +83,6 @@ const drawings = {
       ],
     });
   },
-  day(c) {
-    return Object.assign(frame(["clear day", "average day", "light, clear"]), {
-      xAxis: axis("hour of the clock", { type: "value", min: 4, max: 21, interval: 2 }),
-      yAxis: [axis(c.y, { type: "value", nameGap: 40 }), axis("light, W/m²", { type: "value", nameGap: 42, splitLine: { show: false } })],
-      series: [
-        { name: "clear day", type: "line", data: c.clear, showSymbol: false, lineStyle: { color: ink("--rain"), width: 2.5 }, itemStyle: { color: ink("--rain") } },
-        { name: "average day", type: "line", data: c.average, showSymbol: false, lineStyle: { color: ink("--ink"), width: 2.5, type: "dashed" }, itemStyle: { color: ink("--ink") } },
-        { name: "light, clear", type: "line", yAxisIndex: 1, data: c.light, showSymbol: false, lineStyle: { color: ink("--sun"), width: 1.5, type: "dotted" }, itemStyle: { color: ink("--sun") } },
-      ],
-    });
-  },
   year(c) {
     const hatch = { symbol: "rect", rotation: 0.7, dashArrayX: [1, 0], dashArrayY: [2, 4], color: ink("--sheet") };
     return Object.assign(frame(["average day", "clear day", "need"]), {
@@ -102,6 +91,24 @@ const drawings = {
         { name: "average day", type: "bar", data: c.average, itemStyle: { color: ink("--rain") } },
         { name: "clear day", type: "bar", data: c.clear, itemStyle: { color: ink("--sun"), decal: hatch } },
         { name: "need", type: "line", step: "middle", data: c.need, symbol: "none", lineStyle: { color: ink("--clay"), width: 2.5, type: "dashed" }, itemStyle: { color: ink("--clay") } },
+      ],
+    });
+  },
+  lights(c) {
+    const line = (name, data, colour, type, yAxisIndex) => ({ name, type: "line", data, yAxisIndex, showSymbol: false, lineStyle: { color: ink(colour), width: 2, type }, itemStyle: { color: ink(colour) } });
+    return Object.assign(frame(["flow", "volts at the pump", "amps"]), {
+      xAxis: axis("light, W/m²", { type: "value", max: 1200 }),
+      yAxis: [axis(c.y, { type: "value", nameGap: 40 }), axis("V, A", { type: "value", nameGap: 36, splitLine: { show: false } })],
+      series: [line("flow", c.flow, "--rain", "solid", 0), line("volts at the pump", c.volts, "--sun", "dashed", 1), line("amps", c.amps, "--ink", "dotted", 1)],
+    });
+  },
+  schools(c) {
+    const hatch = { symbol: "rect", rotation: 0.7, dashArrayX: [1, 0], dashArrayY: [2, 4], color: ink("--sheet") };
+    return Object.assign(frame(["January", "July"]), {
+      xAxis: axis("panel to pump", { type: "category", data: c.names }), yAxis: axis(c.y, { type: "value", nameGap: 46 }),
+      series: [
+        { name: "January", type: "bar", data: c.january, itemStyle: { color: ink("--sun"), decal: hatch } },
+        { name: "July", type: "bar", data: c.july, itemStyle: { color: ink("--rain") } },
       ],
     });
   },
@@ -195,4 +202,44 @@ document.addEventListener("alpine:init", () => {
       if (field) { field.value = `${this.seconds.toFixed(2)} s`; field.focus(); }
     },
   }));
+});
+
+/* A day's strip: the hand moves by slider or keys, the values are said, the drawing's sun and words follow. */
+function moveHand(strip) {
+  const slider = strip.querySelector("input[type=range]");
+  const day = JSON.parse(strip.dataset.strip);
+  const step = Number(slider.value), hour = (step + 0.5) * day.step;
+  const minutes = Math.round(hour * 60), two = (n) => String(n).padStart(2, "0");
+  const clock = `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`;
+  const said = day.lanes.map((lane) => `${lane.name} ${lane.values[step]}${lane.sign ? ` ${lane.sign}` : ""}`).join(", ");
+  strip.querySelector(".strip-now").textContent = `${clock}: ${said}`;
+  slider.setAttribute("aria-valuetext", `${clock}, ${said}`);
+  const x = day.left + (day.right - day.left) * hour / 24;
+  const hand = strip.querySelector(".strip-hand");
+  hand.setAttribute("x1", x); hand.setAttribute("x2", x);
+  for (const now of document.querySelectorAll(".section .hour-now")) {
+    const d = now.dataset, share = (hour - 5) / 14, up = share >= 0 && share <= 1;
+    const sunX = Number(d.left) + share * (d.right - d.left), sunY = d.base - d.rise * 4 * share * (1 - share);
+    now.style.display = up ? "" : "none";
+    now.setAttribute("transform", `translate(${sunX.toFixed(1)} ${sunY.toFixed(1)})`);
+    const flow = day.lanes.find((lane) => lane.name.startsWith("flow"));
+    now.querySelector("text").textContent = flow ? `${clock}  ${flow.values[step]} ${flow.sign}` : clock;
+    now.closest("svg").classList.toggle("flowing", Boolean(flow && flow.values[step] > 0));
+  }
+}
+const moveHands = () => document.querySelectorAll("[data-strip]").forEach(moveHand);
+document.addEventListener("input", (event) => { const strip = event.target.closest("[data-strip]"); if (strip) moveHand(strip); });
+window.addEventListener("load", moveHands);
+document.addEventListener("htmx:after:swap", moveHands);
+
+/* In a table of days the arrows move between days; only one of them is a stop of the Tab key. */
+document.addEventListener("keydown", (event) => {
+  const table = event.target.closest && event.target.closest("[data-roving]");
+  const ways = { ArrowRight: [0, 1], ArrowLeft: [0, -1], ArrowDown: [1, 0], ArrowUp: [-1, 0] };
+  if (!table || !ways[event.key]) return;
+  const cell = event.target.closest("td"), row = cell.parentElement, [down, right] = ways[event.key];
+  const rows = [...table.rows], other = rows[rows.indexOf(row) + down];
+  const next = other && other.cells[Math.min(cell.cellIndex + right, other.cells.length - 1)];
+  const link = next && next.querySelector("a");
+  if (link) { event.preventDefault(); event.target.tabIndex = -1; link.tabIndex = 0; link.focus(); }
 });
