@@ -43,7 +43,7 @@ FILES = {
     "pumps": "Pumps", "panels": "Panels", "batteries": "Batteries", "controllers": "Controllers",
     "hoses": "Hoses and pipes", "fittings": "Fittings", "protectors": "Fuses and breakers",
     "devices": "Switches, relays, connectors", "climates": "Climates", "stock": "Animals' water",
-    "crops": "Crop coefficients",
+    "crops": "Crop coefficients", "tanks": "Tanks and troughs",
 }  # fmt: skip
 
 

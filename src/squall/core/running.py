@@ -7,7 +7,7 @@ years; the sun's path is worked out once for a place.
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,7 +16,7 @@ from squall.core.climate import MONTHS
 from squall.core.errors import OutOfRange, Stopped, require
 from squall.core.kernel import LoadTable, on_volts
 from squall.core.kits import Cabling, Kit, Layout, table_for
-from squall.core.modules import diode_at
+from squall.core.modules import Module, diode_at
 from squall.core.season import PanelStates, charge_at, shadow_ways, sun_course, with_shadow
 from squall.core.storage import Tank
 from squall.core.timers import TimerStart, week_of
@@ -384,7 +384,7 @@ def run_years(
         if progress is not None and not progress(number / count):
             raise Stopped("The run was stopped; nothing was changed.")
         light = lights[number]
-        powered = _powered(kit, layout, cabling, table, light)
+        powered = _powered(kit, layout, cabling, light)
         flow, charge = np.zeros(YEAR_STEPS), np.zeros(YEAR_STEPS)
         flow[light.steps], charge[light.steps] = powered.flow_l_s, powered.charge_a
         out = np.zeros((DAYS, compiled.COLUMNS))
@@ -451,14 +451,17 @@ def _on_bank(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable) -> tu
     return volts, amps, flow * 1000.0
 
 
-def states_of(kit: Kit, light: YearLight) -> PanelStates:
-    """One panel of a kit at every lit step of a year."""
-    return PanelStates(diode_at(kit.panel.module, np.maximum(light.plane_w_m2, 1e-3), light.cell_c))
+@lru_cache(maxsize=24)
+def states_of(module: Module, light: YearLight) -> PanelStates:
+    """One panel at every lit step of a year, remembered for the last few."""
+    return PanelStates(diode_at(module, np.maximum(light.plane_w_m2, 1e-3), light.cell_c))
 
 
-def _powered(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, light: YearLight) -> Powered:
+@lru_cache(maxsize=4)
+def _powered(kit: Kit, layout: Layout, cabling: Cabling, light: YearLight) -> Powered:
+    table = table_for(kit.pump.motor, layout.line(kit.hose))
     dim = light.plane_w_m2 <= DARK_W_M2
-    states = states_of(kit, light)
+    states = states_of(kit.panel.module, light)
     nothing = np.zeros(light.steps.size)
     if kit.source == "battery":
         amps = _charging(kit, layout, cabling, light, states)

@@ -2,7 +2,9 @@
 
 import logging
 import threading
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from hashlib import sha256
 from sqlite3 import Connection
 from typing import Annotated, Any
 
@@ -11,14 +13,19 @@ from fastapi import APIRouter, Depends, Form, Request, Response
 from squall.core.choose import Ranked, Ranking, rank, reasons
 from squall.core.doubt import Case, ChoiceRange, choice_range, mark_of
 from squall.core.errors import NotFound, SquallError, Stopped
+from squall.core.trials import Trial, cheapest_that_holds, name_of, with_front
 from squall.job.assess import Assessment, KitAssessment, assess, assess_option
 from squall.job.changes import adopt
-from squall.job.document import Job
+from squall.job.document import Job, quantity
 from squall.job.figures import price_figure, worst_figure
 from squall.job.lift_views import ends_of
 from squall.job.ranges import choice_words, spreads_in
+from squall.job.season_trials import NOW, Trials
+from squall.store.database import connect
 from squall.store.jobs import Stored, one_job
+from squall.store.van import in_van
 from squall.web.edits import make
+from squall.web.kit_filters import END_WORDS, Filters, admitted, filters_of
 from squall.web.pages import Prefs, database, page, prefs_of
 
 router = APIRouter()
@@ -38,6 +45,10 @@ class Search:
     ranking: Ranking | None = None
     choice: ChoiceRange | None = None
     choice_share: float = 0.0
+    trials: list[Trial] | None = None
+    trial_share: float = 0.0
+    tried: int = 0
+    tilts: dict[str, float] = field(default_factory=dict)
     problem: str = ""
     done: threading.Event = field(default_factory=threading.Event)
 
@@ -70,6 +81,7 @@ class RankingDesk:
             if known is not None:
                 known.stop = True
                 known.choice_share = -1.0
+                known.trial_share = -1.0
 
 
 def demand_key(job: Job) -> str:
@@ -97,7 +109,28 @@ def _run(search: Search, assessment: Assessment) -> None:
     finally:
         search.done.set()
     if search.ranking is not None:
+        _run_trials(search, assessment, search.ranking)
         _run_choice(search, assessment, search.ranking)
+
+
+def _run_trials(search: Search, assessment: Assessment, ranking: Ranking) -> None:
+    """Rank with the panels steeper too, and run the best through a made year."""
+
+    def progress(begin: float, end: float) -> Callable[[float], bool]:
+        def told(share: float) -> bool:
+            if not search.stop:
+                search.trial_share = begin + (end - begin) * share
+            return not search.stop
+
+        return told
+
+    try:
+        season = Trials(assessment)
+        search.trials = season.run(ranking, progress)
+        search.tried, search.tilts = season.tried, season.tilts
+    except SquallError as error:
+        search.trial_share = -1.0
+        logging.getLogger("squall").info("trials: %s", error)
 
 
 def _run_choice(search: Search, assessment: Assessment, ranking: Ranking) -> None:
@@ -129,15 +162,14 @@ class Shelf:
 
     rows: list[tuple[int, Ranked, str]]
     ranking: Ranking
-    source: str
     refused: list[tuple[str, int, str]]
 
 
-def shelf(ranking: Ranking, assessment: Assessment, source: str, variety: bool) -> Shelf:
-    """The first kits of a ranking, with reasons; one of each pump and source if `variety`."""
+def shelf(ranking: Ranking, assessment: Assessment, filters: Filters, in_van: frozenset[str]) -> Shelf:
+    """The first kits of a ranking, with reasons; one of each pump and source unless every kit is asked."""
     everything = [*ranking.holds, *ranking.short]
-    numbered = [(n, row) for n, row in enumerate(everything) if source in ("", row.kit.source)]
-    if variety:
+    numbered = [(n, row) for n, row in enumerate(everything) if filters.admits(row.kit, row.price, in_van)]
+    if not filters.every:
         seen: set[tuple[str, str]] = set()
         kept = []
         for number, row in numbered:
@@ -159,7 +191,7 @@ def shelf(ranking: Ranking, assessment: Assessment, source: str, variety: bool) 
         group = (row.kit.pump.title, row.reason)
         counted[group] = counted.get(group, 0) + 1
     refused = sorted(((pump, count, why) for (pump, why), count in counted.items()), key=lambda r: (r[0], -r[1]))
-    return Shelf(rows, ranking, source, refused)
+    return Shelf(rows, ranking, refused)
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
@@ -172,24 +204,63 @@ def search_context(request: Request, assessment: Assessment) -> dict[str, Any]:
     """The ranking, or how far it has come."""
     search = request.app.state.desk.search(assessment)
     search.done.wait(0.35)
-    source = request.query_params.get("source", "")
-    variety = request.query_params.get("all") != "yes"
-    ready = search.ranking is not None
+    filters = filters_of(request)
+    van = van_of(request)
     return {
         "search": search,
-        "shelf": shelf(
-            search.ranking, assessment, source if source in ("panel", "controller", "battery") else "", variety
-        )
-        if ready
-        else None,
-        "variety": variety,
+        "shelf": shelf(search.ranking, assessment, filters, van) if search.ranking is not None else None,
         "refused_shown": REFUSED_SHOWN,
-        "source_filter": source,
+        "filters": filters,
+        "van": van,
+        "end_words": END_WORDS,
         "mark_of": mark_of,
         "price_of": price_figure,
         "worst_of": worst_figure,
         **choice_context(search, assessment, prefs_of(request)),
+        **trial_context(search, filters, van),
     }
+
+
+def van_of(request: Request) -> frozenset[str]:
+    """What is in the van."""
+    conn = connect(request.app.state.settings.database)
+    try:
+        return in_van(conn)
+    finally:
+        conn.close()
+
+
+def trial_context(search: Search, filters: Filters, van: frozenset[str]) -> dict[str, Any]:
+    """The made year's trials for their part of the page: the front of those admitted, and why the others lose."""
+    found = search.trials
+    shown = with_front(admitted(found, filters, van)) if found is not None else []
+    best = cheapest_that_holds(shown, filters.allowed)
+    return {
+        "trials": shown if found is not None else None,
+        "trial_share": search.trial_share,
+        "best_trial": best,
+        "name_of": name_of,
+        "tilts": search.tilts,
+        "tried_all": search.tried,
+        "trial_numbers": {id(t.entrant): n for n, t in enumerate(found or [])},
+        "trial_chart": trial_chart(shown),
+        "trial_mark": trial_mark,
+    }
+
+
+def trial_chart(trials: list[Trial]) -> dict[str, Any]:
+    """Price against short days, the front joined."""
+    points = [[round(t.price), round(t.short_in_a_hundred, 2), name_of(t.entrant)] for t in trials]
+    return {
+        "type": "front",
+        "front": [p for p, t in zip(points, trials, strict=True) if t.front],
+        "others": [p for p, t in zip(points, trials, strict=True) if not t.front],
+    }
+
+
+def trial_mark(trial: Trial) -> str:
+    """A short mark of an entrant, so that an old page takes no other kit."""
+    return sha256(f"{mark_of(trial.entrant.row)}{trial.entrant.tilt}{name_of(trial.entrant)}".encode()).hexdigest()[:12]
 
 
 def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | None, str]]:
@@ -233,6 +304,40 @@ def choice_context(search: Search, assessment: Assessment, prefs: Prefs) -> dict
     }
 
 
+@router.get("/jobs/{job_id}/kits/trials")
+def trials(job_id: int, request: Request, conn: Db) -> Response:
+    """The made year's trials, as far as they are run."""
+    assessment = assess(one_job(conn, job_id).job)
+    search = request.app.state.desk.search(assessment)
+    context = trial_context(search, filters_of(request), in_van(conn))
+    return page(request, "kits/_trials.html", {"job_id": job_id, "filters": filters_of(request), **context})
+
+
+@router.post("/jobs/{job_id}/kits/take-trial")
+def take_trial(
+    job_id: int, request: Request, conn: Db, number: Annotated[int, Form()], mark: Annotated[str, Form()]
+) -> Response:
+    """Make a tried kit this job's option: its tank comes with it, and its panels' tilt."""
+    desk: RankingDesk = request.app.state.desk
+
+    def change(job: Job) -> tuple[Job, str]:
+        search = desk.search(assess(job))
+        found = search.trials or []
+        if not 0 <= number < len(found) or trial_mark(found[number]) != mark:
+            raise NotFound("The job has changed since that trial; look at the new one.")
+        entrant = found[number].entrant
+        assert entrant.row.cabling is not None
+        changed, words = adopt(job, entrant.kit, entrant.row.cabling)
+        if entrant.tilt != NOW:
+            tilt = search.tilts[entrant.tilt]
+            mount = changed.mount.model_copy(update={"second_tilt": None})
+            changed = changed.model_copy(update={"tilt": quantity(f"{tilt:g}°", tilt), "mount": mount})
+            words += f", panels at {tilt:g}°"
+        return changed, words
+
+    return make(request, conn, job_id, "kits", change)
+
+
 @router.post("/jobs/{job_id}/kits/stop")
 def stop(job_id: int, request: Request, conn: Db) -> Response:
     """Stop the ranking."""
@@ -243,8 +348,13 @@ def stop(job_id: int, request: Request, conn: Db) -> Response:
         context = search_context(request, assessment)
         return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
     stopped = Search(problem="The search was stopped; nothing was changed.")
-    context = {"search": stopped, "shelf": None, "variety": True, "refused_shown": REFUSED_SHOWN, "source_filter": "",
-               "mark_of": mark_of}  # fmt: skip
+    context = {
+        "search": stopped,
+        "shelf": None,
+        "refused_shown": REFUSED_SHOWN,
+        "filters": Filters(),
+        "mark_of": mark_of,
+    }
     return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
 
 

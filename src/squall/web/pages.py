@@ -67,6 +67,7 @@ def environment() -> Environment:
     env.globals["asset"] = asset
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text
+    env.filters["ident"] = id
     env.filters["tojson_attr"] = lambda value: json.dumps(value, ensure_ascii=False, allow_nan=False)
     return env
 

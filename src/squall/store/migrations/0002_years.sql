@@ -13,3 +13,9 @@ CREATE TABLE weather (
     taken_at TEXT NOT NULL,
     hours TEXT NOT NULL
 ) STRICT;
+
+-- What this person has in the van.
+CREATE TABLE van (
+    part_id TEXT PRIMARY KEY,
+    since TEXT NOT NULL
+) STRICT;

@@ -112,6 +112,16 @@ const drawings = {
       ],
     });
   },
+  front(c) {
+    return Object.assign(frame(["on the front", "loses to one of them"]), {
+      tooltip: { trigger: "item", renderMode: "richText", formatter: (item) => `${item.data[2]}\n${item.data[0]}: ${item.data[1]} short days in a hundred` },
+      xAxis: axis("price", { type: "value", scale: true }), yAxis: axis("short days in a hundred", { type: "value", min: 0, nameGap: 36 }),
+      series: [
+        { name: "on the front", type: "line", step: "end", data: c.front, symbol: "diamond", symbolSize: 11, lineStyle: { color: ink("--ink"), width: 1.6, type: "dashed" }, itemStyle: { color: ink("--sun"), borderColor: ink("--ink"), borderWidth: 1 } },
+        { name: "loses to one of them", type: "scatter", data: c.others, symbol: "circle", symbolSize: 6, itemStyle: { color: ink("--rule-strong") } },
+      ],
+    });
+  },
   pond(c) {
     return Object.assign(frame(["depth", "intake bare"]), {
       xAxis: axis("", { type: "category", data: c.days, axisLabel: { color: ink("--ink"), interval: 11 } }), yAxis: axis(c.y, { type: "value", nameGap: 40, min: 0 }),

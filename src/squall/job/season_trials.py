@@ -1,0 +1,65 @@
+"""A search's best kits through the job's made year."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from squall.core.choose import Ranking, rank
+from squall.core.sun import light_of_year
+from squall.core.trials import Trial, entrants, run_trials
+from squall.core.weather import made_years
+from squall.core.year_light import made_light
+from squall.job.assess import Assessment
+from squall.job.resolve import climate_of, mounting_of, site_of
+from squall.job.year_runs import bank_in, demand_in
+
+NOW, STEEP = "now", "steep"
+Progress = Callable[[float, float], Callable[[float], bool]]
+
+
+class Trials:
+    """The kits of one job's search through the first of its made years.
+
+    `tilts` has the panels' tilt by key, `tried` the kits that both rankings tried.
+    """
+
+    def __init__(self, a: Assessment) -> None:
+        self.a = a
+        now = mounting_of(a.job)
+        steep = min(round(abs(a.job.latitude.si)) + 15.0, 75.0)
+        self.mountings = {NOW: now}
+        if abs(steep - now.tilt_deg) > 4.0 or now.other_tilt_deg is not None:
+            self.mountings[STEEP] = replace(now, tilt_deg=steep, other_tilt_deg=None)
+        self.tilts = {key: m.tilt_deg for key, m in self.mountings.items()}
+        self.tried = 0
+
+    def run(self, ranking: Ranking, progress: Progress) -> list[Trial]:
+        """Rank with steeper panels too, pick those worth it, run them.
+
+        Parameters
+        ----------
+        ranking : Ranking
+            As the panels stand now.
+        progress : callable
+            Gives the callback for a part of the work, from one share of it to another.
+
+        Raises
+        ------
+        Stopped
+            If a callback answers False.
+        """
+        a, job = self.a, self.a.job
+        site, climate = site_of(job), climate_of(job, a.parts)
+        rankings = {NOW: ranking}
+        if STEEP in self.mountings:
+            light = light_of_year(site, climate, self.mountings[STEEP])
+            rankings[STEEP] = rank(
+                a.parts.stock, a.layout, light, a.need_l, job.max_drop.si, job.wire_standard, progress(0.0, 0.4)
+            )
+        self.tried = sum(found.tried for found in rankings.values())
+        own = job.want.trough.si * 1000.0
+        field = entrants(rankings, a.parts.stock.tanks, max(a.wanted_l), own)
+        if not field:
+            return []
+        clearness = made_years(climate, 1, job.years.seed)[0]
+        lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
+        return run_trials(field, a.layout, lights, demand_in(a), own, bank_in(a), progress(0.4, 1.0))
