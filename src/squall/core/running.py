@@ -342,6 +342,7 @@ def run_year(
 def run_years(
     kit: Kit, layout: Layout, cabling: Cabling, lights: "list[YearLight] | LazyYears", demand: Demand, tank: Tank | None,
     bank: BankState = BankState(), progress: Callable[[float], bool] | None = None, begin: Floats | None = None,
+    most_l_s: float | None = None,
 ) -> YearRun:  # fmt: skip
     """Run a kit through years in a row; tank and bank carry over.
 
@@ -353,6 +354,9 @@ def run_years(
         Called with the share done; answers False to stop.
     begin : NDArray, optional
         State to begin with, one of :attr:`YearRun.states`; without it tank and bank begin full.
+    most_l_s : float, optional
+        What the well gives: a dry-run probe then stops the pump now and again, so that no more comes on
+        average. [L/s]
 
     Raises
     ------
@@ -371,6 +375,8 @@ def run_years(
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     usable = usable_ah(kit, bank)
     steady = _on_bank(kit, layout, cabling, table)
+    if most_l_s is not None and steady[2] > most_l_s:
+        steady = (steady[0], steady[1], most_l_s)
     size, on, off = (0.0, 0.0, 0.0) if tank is None else (tank.capacity_l, tank.on_below_l, tank.off_above_l)
     state = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]) if begin is None else begin.copy()
     wait = float(np.ceil(RESTART_WAIT_MIN * 60.0 / STEP_S)) if kit.source == "controller" else 0.0
@@ -387,6 +393,8 @@ def run_years(
         powered = _powered(kit, layout, cabling, light)
         flow, charge = np.zeros(YEAR_STEPS), np.zeros(YEAR_STEPS)
         flow[light.steps], charge[light.steps] = powered.flow_l_s, powered.charge_a
+        if most_l_s is not None:
+            flow = np.minimum(flow, most_l_s)
         out = np.zeros((DAYS, compiled.COLUMNS))
         states.append(state.copy())
         compiled.run_days(

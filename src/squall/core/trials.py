@@ -131,7 +131,7 @@ def tank_of(entrant: Entrant, own_tank_l: float) -> Tank | None:
 
 def run_trials(
     field: Sequence[Entrant], layout: Layout, lights: Mapping[str, YearLight], demand: Demand, own_tank_l: float,
-    bank: BankState, progress: Callable[[float], bool] | None = None,
+    bank: BankState, progress: Callable[[float], bool] | None = None, most_l_s: float | None = None,
 ) -> list[Trial]:  # fmt: skip
     """Run every entrant through the same made year, and find the front.
 
@@ -147,6 +147,8 @@ def run_trials(
         What the job holds already. [L]
     progress : callable, optional
         Called with the share done; answers False to stop.
+    most_l_s : float, optional
+        What the well gives. [L/s]
 
     Returns
     -------
@@ -165,8 +167,9 @@ def run_trials(
         cabling = entrant.row.cabling
         assert cabling is not None
         run = run_years(
-            entrant.row.kit, layout, cabling, [lights[entrant.tilt]], demand, tank_of(entrant, own_tank_l), bank
-        )
+            entrant.row.kit, layout, cabling, [lights[entrant.tilt]], demand, tank_of(entrant, own_tank_l), bank,
+            most_l_s=most_l_s,
+        )  # fmt: skip
         done.append(
             Trial(entrant, kit_price(entrant.kit, layout, cabling), run.short_in_a_hundred, run.worst_month,
                   run.longest_dry_spell_days)

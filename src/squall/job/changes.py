@@ -138,6 +138,30 @@ def take_pump(job: Job, kit: Kit, cabling: Cabling, pump: Pump) -> Changed:
     return adopt(job, replace(kit, pump=pump), cabling)
 
 
+JOINS = {"series-more": (1, 0), "series-less": (-1, 0), "parallel-more": (0, 1), "parallel-less": (0, -1)}
+
+
+def join(job: Job, way: str) -> Changed:
+    """The chosen option with one panel more or fewer in each string, or one string more or fewer.
+
+    Raises
+    ------
+    NotFound
+        For a way that is none, or without an option.
+    BadQuantity
+        Under one of each, or over twelve.
+    """
+    option = job.option
+    if option is None or way not in JOINS:
+        raise NotFound("There is no kit to join panels of yet; choose one first.")
+    series, parallel = option.in_series + JOINS[way][0], option.in_parallel + JOINS[way][1]
+    if not (1 <= series <= 12 and 1 <= parallel <= 12):
+        raise BadQuantity(f"{series} in a string and {parallel} strings: 1 to 12 of each can be joined.")
+    changed = option.model_copy(update={"in_series": series, "in_parallel": parallel})
+    options = [changed if known.id == option.id else known for known in job.options]
+    return job.model_copy(update={"options": options}), f"{series} in a string, {parallel} strings"
+
+
 def choose_option(job: Job, option_id: str) -> Changed:
     """Another option made the chosen one."""
     for option in job.options:
@@ -162,7 +186,9 @@ def pull(job: Job, lever: Lever) -> Changed:
     option = job.option
     if option is None:
         raise NotFound("There is no kit to change yet; choose one first.")
-    changed = option_from(lever.kit, lever.cabling, option.id, kit_name(lever.kit))
+    changed = option_from(lever.kit, lever.cabling, option.id, kit_name(lever.kit)).model_copy(
+        update={"dial": option.dial}
+    )
     options = [changed if known.id == option.id else known for known in job.options]
     update: dict[str, object] = {"options": options}
     if lever.kind == "shorter":

@@ -61,6 +61,7 @@ class OptionDoc(Doc):
     battery: PartId | None
     batteries_in_series: Annotated[int, Field(ge=1, le=8)] = 1
     tank: PartId | None = None
+    dial: Typed = quantity("100 %", 1.0)
     pump_cable: Annotated[str, StringConstraints(max_length=20)]
     array_cable: Annotated[str, StringConstraints(max_length=20)] | None
 

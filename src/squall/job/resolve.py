@@ -1,6 +1,6 @@
 """From the document to the core's own objects."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
@@ -198,6 +198,9 @@ def kit_of(option: OptionDoc, catalogue: Catalogue) -> Kit:
     UnknownPart
         If the catalogue has lost one of its parts.
     """
+    controller = None if option.controller is None else pick(catalogue.controllers, option.controller, "controller")
+    if controller is not None and controller.kind == "pump" and option.dial.si < 1.0:
+        controller = replace(controller, out_max_v=controller.out_max_v * option.dial.si)
     return Kit(
         pump=pick(catalogue.pumps, option.pump, "pump"),
         source=option.source,
@@ -205,7 +208,7 @@ def kit_of(option: OptionDoc, catalogue: Catalogue) -> Kit:
         in_series=option.in_series,
         in_parallel=option.in_parallel,
         hose=None if option.hose is None else pick(catalogue.hoses, option.hose, "hose"),
-        controller=None if option.controller is None else pick(catalogue.controllers, option.controller, "controller"),
+        controller=controller,
         battery=None if option.battery is None else pick(catalogue.batteries, option.battery, "battery"),
         batteries_in_series=option.batteries_in_series,
         tank=None if option.tank is None else pick(catalogue.tanks, option.tank, "tank"),

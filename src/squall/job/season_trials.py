@@ -10,7 +10,7 @@ from squall.core.weather import made_years
 from squall.core.year_light import made_light
 from squall.job.assess import Assessment
 from squall.job.resolve import climate_of, mounting_of, site_of
-from squall.job.year_runs import bank_in, demand_in
+from squall.job.year_runs import bank_in, demand_in, well_gives
 
 NOW, STEEP = "now", "steep"
 Progress = Callable[[float, float], Callable[[float], bool]]
@@ -62,4 +62,4 @@ class Trials:
             return []
         clearness = made_years(climate, 1, job.years.seed)[0]
         lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
-        return run_trials(field, a.layout, lights, demand_in(a), own, bank_in(a), progress(0.4, 1.0))
+        return run_trials(field, a.layout, lights, demand_in(a), own, bank_in(a), progress(0.4, 1.0), well_gives(job))

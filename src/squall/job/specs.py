@@ -227,6 +227,8 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
     "options": {
         "in_series": FieldSpec("Panels in a string", "count", low=1, high=12),
         "in_parallel": FieldSpec("Strings side by side", "count", low=1, high=12),
+        "dial": FieldSpec("Controller's speed dial", kind="share", low=0.2, high=1,
+                          hint="full for any test; down to match a weak well"),
     },
     "mount.horizon": {
         "azimuth": FieldSpec("At azimuth", kind="angle", low=0, high=360),

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from squall.core.climate import DAYS_IN_MONTH
 from squall.core.errors import OutOfRange, SquallError
-from squall.core.running import BankState, Demand, LazyYears, YearRun, demand_of, run_years
+from squall.core.running import BankState, Demand, Floats, LazyYears, YearRun, demand_of, run_years
 from squall.core.storage import Tank, effective_travel_m, without_switch
 from squall.core.timers import TimerStart
 from squall.core.weather import DAYS, made_years
@@ -75,6 +75,11 @@ def demand_in(a: Assessment) -> Demand:
     return demand_of([*parts, (lost, *TYPED_HOURS)])
 
 
+def well_gives(job: Job) -> float | None:
+    """What a well recovers, where it is known. [L/s]"""
+    return job.well.gives.si * 1000.0 if job.water == "well" and job.well.gives is not None else None
+
+
 def bank_in(a: Assessment) -> BankState:
     """The battery of a job: its age, the coldest month's air, its timer."""
     job = a.job
@@ -130,6 +135,8 @@ class YearsReport(Doc):
     bad: list[BadDay]
     states: list[list[float]]
     litres: list[list[float]]
+    stored: list[list[float]]
+    charge: list[list[float]]
 
     @property
     def sentence_days(self) -> str:
@@ -190,7 +197,7 @@ def run_of(
         lights = LazyYears(1, lambda _: whole[only])
     return run_years(
         chosen.kit, chosen.layout, chosen.cabling, lights, demand_in(a), tank_in(a.job, chosen), bank_in(a), progress,
-        None if begin is None else np.array(begin),
+        None if begin is None else np.array(begin), well_gives(a.job),
     )  # fmt: skip
 
 
@@ -241,8 +248,14 @@ def report_of(
         days=days,
         bad=kept,
         states=[[float(v) for v in row] for row in run.states.tolist()],
-        litres=[[round(v, 1) for v in row] for row in run.pumped_l.reshape(run.years, DAYS).tolist()],
+        litres=_rows(run.pumped_l, run.years),
+        stored=_rows(run.ended_l, run.years) if run.tank_l > 0.0 else [],
+        charge=_rows(run.charge_end_ah, run.years) if run.bank_ah > 0.0 else [],
     )
+
+
+def _rows(values: Floats, years: int) -> list[list[float]]:
+    return [[round(v, 1) for v in row] for row in values.reshape(years, DAYS).tolist()]
 
 
 def day_name(day: int) -> str:

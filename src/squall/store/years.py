@@ -6,13 +6,19 @@ from datetime import UTC, datetime
 from hashlib import sha256
 
 from squall.core.year_light import MeasuredYear
+from squall.job.document import Job
 from squall.job.weather_year import from_json, to_json
-from squall.job.year_runs import YearsReport
+from squall.job.year_runs import YearsReport, digest_of
 from squall.store.database import transaction
 
 KEEP_RUN = """
-    INSERT INTO years_run (job_id, digest, made_at, report) VALUES (:job_id, :digest, :made_at, :report)
-    ON CONFLICT (job_id) DO UPDATE SET digest = excluded.digest, made_at = excluded.made_at, report = excluded.report
+    INSERT INTO years_run (job_id, digest, made_at, words, report) VALUES (:job_id, :digest, :made_at, :words, :report)
+    ON CONFLICT (job_id) DO UPDATE
+    SET digest = excluded.digest, made_at = excluded.made_at, words = excluded.words, report = excluded.report
+"""
+SELECT_WORDS = """
+    SELECT years_run.digest, years_run.words, weather.mark FROM years_run
+    LEFT JOIN weather ON weather.job_id = years_run.job_id WHERE years_run.job_id = :job_id
 """
 SELECT_RUN = "SELECT report FROM years_run WHERE job_id = :job_id"
 KEEP_WEATHER = """
@@ -39,7 +45,13 @@ def keep_run(conn: sqlite3.Connection, job_id: int, report: YearsReport) -> None
             return
         conn.execute(
             KEEP_RUN,
-            {"job_id": job_id, "digest": report.digest, "made_at": report.made_at, "report": report.model_dump_json()},
+            {
+                "job_id": job_id,
+                "digest": report.digest,
+                "made_at": report.made_at,
+                "words": f"{report.sentence_days.capitalize()}, in {report.told_by}",
+                "report": report.model_dump_json(),
+            },
         )
 
 
@@ -47,6 +59,23 @@ def kept_run(conn: sqlite3.Connection, job_id: int) -> YearsReport | None:
     """What the last run brought, however old; None if there was none."""
     row = conn.execute(SELECT_RUN, {"job_id": job_id}).fetchone()
     return None if row is None else YearsReport.model_validate_json(row["report"])
+
+
+@dataclass(frozen=True)
+class RunWords:
+    """The last run in one sentence, and whether nothing has changed since."""
+
+    words: str
+    fresh: bool
+
+
+def run_words(conn: sqlite3.Connection, job_id: int, job: Job) -> RunWords | None:
+    """The last run of a job's years in one sentence; None if there was none."""
+    row = conn.execute(SELECT_WORDS, {"job_id": job_id}).fetchone()
+    if row is None:
+        return None
+    mark = row["mark"] if job.years.by == "file" and row["mark"] is not None else ""
+    return RunWords(row["words"], row["digest"] == digest_of(job, mark))
 
 
 def keep_weather(conn: sqlite3.Connection, job_id: int, name: str, year: MeasuredYear) -> None:

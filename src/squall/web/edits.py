@@ -102,6 +102,7 @@ def act(
         "remove-row": lambda job: rows.remove_row(job, item),
         "take-pump": lambda job: _take_pump(job, item),
         "pull-lever": lambda job: _pull(job, item),
+        "join": lambda job: changes.join(job, item),
         "stand": lambda job: stood(job, item),
     }
     if action not in known:

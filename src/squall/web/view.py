@@ -15,6 +15,7 @@ from squall.job.fields import FieldSpec, as_typed, plain_of, spec_in, value_in
 from squall.job.ranges import amount_words, doubt_in, range_words
 from squall.job.verdict import verdict_of
 from squall.store.jobs import Stored, can_undo_redo
+from squall.store.years import run_words
 from squall.web.drawing import draw
 from squall.web.pages import Prefs, page, prefs_of
 
@@ -164,6 +165,7 @@ def job_page(
         "verdict": verdict_of(assessment, prefs.units),
         "levers": assessment.levers,
         "doubt": doubt,
+        "years_words": run_words(conn, stored.id, stored.job) if assessment.chosen is not None else None,
         "doubt_words": range_words(doubt, prefs.units) if doubt is not None else "",
         "amount_words": amount_words,
         "wide": draw(stored.id, assessment, stage_of(stage), prefs.units, narrow=False),

@@ -123,6 +123,7 @@ def context_of(request: Request, conn: Connection, stored: Stored, prefs: Prefs)
         "open_day": day,
         "day_name": day_name,
         "month_names": MONTHS,
+        "store_chart": store_chart(report, year) if report is not None else None,
         "figures": years_figures(report) if report is not None else [],
         "strip": None,
         "day_problem": "",
@@ -133,6 +134,19 @@ def context_of(request: Request, conn: Connection, stored: Stored, prefs: Prefs)
         elif a.chosen is not None:
             context["strip"] = _day_of(a, a.chosen, kept if mark else None, report, year, day, prefs)
     return context
+
+
+def store_chart(report: YearsReport, year: int) -> dict[str, Any] | None:
+    """Water in the tank and charge in the battery at each day's end, as shares of full; None without either."""
+    tank, bank = bool(report.stored), bool(report.charge)
+    if not tank and not bank:
+        return None
+    return {
+        "type": "stores",
+        "days": list(range(1, DAYS + 1)),
+        "tank": [round(v / report.tank_l * 100.0, 1) for v in report.stored[year]] if tank else [],
+        "bank": [round(v / report.bank_ah * 100.0, 1) for v in report.charge[year]] if bank else [],
+    }
 
 
 def _number(request: Request, name: str, least: int, most: int) -> int:

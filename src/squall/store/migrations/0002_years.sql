@@ -3,6 +3,7 @@ CREATE TABLE years_run (
     job_id INTEGER PRIMARY KEY REFERENCES job (id) ON DELETE CASCADE,
     digest TEXT NOT NULL,
     made_at TEXT NOT NULL,
+    words TEXT NOT NULL,
     report TEXT NOT NULL
 ) STRICT;
 

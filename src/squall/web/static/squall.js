@@ -122,6 +122,16 @@ const drawings = {
       ],
     });
   },
+  stores(c) {
+    const lane = (name, data, colour, type) => ({ name, type: "line", data, showSymbol: false, lineStyle: { color: ink(colour), width: 2, type }, itemStyle: { color: ink(colour) } });
+    const lanes = [];
+    if (c.tank.length) lanes.push(lane("water in the tank", c.tank, "--rain", "solid"));
+    if (c.bank.length) lanes.push(lane("usable charge", c.bank, "--sun", "dashed"));
+    return Object.assign(frame(lanes.map((one) => one.name)), {
+      xAxis: axis("day of the year", { type: "category", data: c.days, axisLabel: { color: ink("--ink"), interval: 29 } }), yAxis: axis("% of full at the day's end", { type: "value", nameGap: 40, min: 0, max: 100 }),
+      series: lanes,
+    });
+  },
   pond(c) {
     return Object.assign(frame(["depth", "intake bare"]), {
       xAxis: axis("", { type: "category", data: c.days, axisLabel: { color: ink("--ink"), interval: 11 } }), yAxis: axis(c.y, { type: "value", nameGap: 40, min: 0 }),
