@@ -62,7 +62,8 @@ def demo_jobs() -> list[Job]:
             "run.p2.name": "to the trough", "run.p2.length": "12 m", "run.p2.hose": "hose-19",
             "run.p2.fittings.gate": "1", "run.p2.fittings.exit": "1",
             "run.p1.end_height": "8.1 m", "doubt.lift": "0.2 m", "carries.leaves": "yes", "want.headroom": "1",
-            "want.trough": "600 L", "need_by": "herd", "herd.h1.name": "does in milk", "herd.h1.count": "70",
+            "want.trough": "1500 L", "store.depth": "0.9 m", "store.travel": "12 cm", "+mount.horizon#1": "azimuth=70°; height=12°",
+            "+mount.horizon#2": "azimuth=110°; height=6°", "+mount.horizon#3": "azimuth=280°; height=4°", "need_by": "herd", "herd.h1.name": "does in milk", "herd.h1.count": "70",
             "herd.h1.each": "9 L", "herd.h2.name": "kids", "herd.h2.count": "40", "herd.h2.each": "3 L",
             "months.5": "520 L", "months.6": "520 L", "max_drop": "6 %", "pump_cable": "22 m", "array_cable": "3 m",
         },
@@ -80,7 +81,7 @@ def demo_jobs() -> list[Job]:
             "run.p1.fittings.filter": "1", "run.p1.fittings.elbow": "3", "run.p1.fittings.exit": "1",
             "want.headroom": "1", "need_by": "herd", "+uses:crop": "crop=saffron; area=600 m2; first=3; efficiency=90 %",
             "+uses:drip": "name=young almonds; emitters=90; rate=4 L/h; hours=2 h; first=9; last=4; pressure=0.5 bar",
-            "want.fall": "3 m", "pump_cable": "9 m", "array_cable": "4 m",
+            "want.fall": "3 m", "want.trough": "5000 L", "store.depth": "1.6 m", "mount.second_tilt": "50°", "pump_cable": "9 m", "array_cable": "4 m",
         },
     )  # fmt: skip
     saffron, _ = adopt(saffron, _kit(parts, "stairwell-14", "panel", "ridge-215", 1, 1, "hose-13"), _cabling("mm2:2.5"))
@@ -117,7 +118,8 @@ def demo_jobs() -> list[Job]:
             "run.p1.fittings.check": "1", "run.p1.fittings.elbow": "2", "run.p1.fittings.exit": "1",
             "need_by": "herd", "herd.h1.name": "donkeys", "herd.h1.count": "24", "herd.h1.each": "22 L",
             "herd.h2.name": "trekkers", "herd.h2.count": "20", "herd.h2.each": "8 L",
-            "pump_cable": "26 m", "array_cable": "3 m",
+            "pump_cable": "26 m", "array_cable": "3 m", "want.trough": "2500 L", "store.depth": "1.3 m",
+            "mount.post": "yes", "mount.post_from": "38°", "mount.post_to": "52°", "mount.post_top": "50°",
         },
     )  # fmt: skip
     donkeys, _ = adopt(donkeys, _kit(parts, "auger-7", "panel", "kite-110", 2, 1, "hose-25"), _cabling("mm2:6"))
