@@ -26,7 +26,7 @@ def step_level(nodes, share, capacity, on, off, level, closed, left, draw, inflo
     `totals`: closings, pumped, short, spilled, seconds with water, shortest run.
     """
     while left > 0.0:
-        if not closed and (level < on or (level == on and draw > 0.0)):
+        if not closed and (level < on or (level == on and draw > 0.0) or off == np.inf):
             closed = True
             run_s = 0.0
             totals[0] += 1.0
@@ -54,7 +54,7 @@ def step_level(nodes, share, capacity, on, off, level, closed, left, draw, inflo
             target = on
         growth = inflow * (share[i + 1] - share[i]) / (nodes[i + 1] - nodes[i]) if closed else 0.0
         way = target - level
-        if abs(growth * way) < 1e-12 * abs(net):
+        if growth == 0.0 or abs(growth * way) < 1e-12 * abs(net):
             needed = way / net
         else:
             ratio = 1.0 + growth * way / net

@@ -385,7 +385,7 @@ def run_years(
     own = kit.controller.own_a if kit.controller and kit.battery else 0.0
     figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, own])
     records, energies, lit_kwh, states = [], [], [], []
-    trace, powered = np.empty((4, YEAR_STEPS)), None
+    trace, flow, powered = np.empty((4, YEAR_STEPS)), np.zeros(YEAR_STEPS), None
     for number in range(count):
         if progress is not None and not progress(number / count):
             raise Stopped("The run was stopped; nothing was changed.")
@@ -416,11 +416,13 @@ def run_years(
         charge_low_ah=days[:, compiled.CHARGE_LOW], charge_end_ah=days[:, compiled.CHARGE_END],
         wasted_ah=days[:, compiled.WASTED_AH], light_kwh_m2=np.concatenate(lit_kwh), tank_l=size, bank_ah=usable,
         energy=Energy(*(sum(values) for values in zip(*energies, strict=True))), states=np.array(states),
-        last=_last_of(powered, light, trace, steady),
+        last=_last_of(powered, light, flow, trace, steady),
     )  # fmt: skip
 
 
-def _last_of(powered: "Powered | None", light: YearLight, trace: Floats, steady: tuple[float, float, float]) -> Steps:
+def _last_of(
+    powered: "Powered | None", light: YearLight, flow_l_s: Floats, trace: Floats, steady: tuple[float, float, float]
+) -> Steps:  # fmt: skip
     assert powered is not None
     shape = (DAYS, DAY_STEPS)
 
@@ -433,7 +435,7 @@ def _last_of(powered: "Powered | None", light: YearLight, trace: Floats, steady:
     if steady[2] > 0.0:
         volts, amps, flow = (np.full(shape, value) for value in steady)
     else:
-        volts, amps, flow = over_year(powered.motor_v), over_year(powered.motor_a), over_year(powered.flow_l_s)
+        volts, amps, flow = over_year(powered.motor_v), over_year(powered.motor_a), flow_l_s.reshape(shape)
     return Steps(over_year(light.plane_w_m2), flow, volts, amps, ran, level, charge, short)
 
 

@@ -1,0 +1,110 @@
+"""Noon's limits, the schools of panel to pump, and a near shadow over a day."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from squall.core.climate import Site
+from squall.core.conductors import conductor
+from squall.core.kits import Cabling, Kit, table_for
+from squall.core.overdrive import COMPARED_LIGHTS, allowed_v, clipped, three_ways
+from squall.core.ratios import SCHOOLS, of_ratio, schools
+from squall.core.season import lit_light, sum_of_year, sun_course, year_of
+from squall.core.sun import AVERAGE, Mounting, Post, light_of_year
+
+CABLES = Cabling(conductor("mm2:6"), None)
+HILL = Site(-30.4, 24.6, 1180.0, 2.0)
+
+
+@pytest.fixture(scope="module")
+def strong_kit(parts) -> Kit:
+    """Panels that drive a 12 V pump past what it stands at noon."""
+    return Kit(parts.pumps["stairwell-8"], "panel", parts.panels["ridge-215"], 1, 1, parts.hoses["hose-16"])
+
+
+@pytest.fixture(scope="module")
+def ways(strong_kit, layout, light, parts):
+    return {way.key: way for way in three_ways(strong_kit, layout, CABLES, light, parts.stock.controllers, 14.0)}
+
+
+def test_each_way_holds_the_limit(ways) -> None:
+    assert ways["bare"].most_v > 14.0
+    assert ways["resistor"].most_v == pytest.approx(14.0, abs=0.01)
+    assert ways["regulator"].most_v == pytest.approx(14.0, abs=0.01)
+
+
+def test_the_resistor_is_right_at_one_light_and_wastes_at_others(ways) -> None:
+    resistor, bare = ways["resistor"], ways["bare"]
+    assert resistor.ohms > 0.0
+    middle = COMPARED_LIGHTS.index(600.0)
+    assert resistor.volts_v[middle] < 14.0 - 0.1
+    assert resistor.flows_m3_s[middle] < bare.flows_m3_s[middle]
+    assert all(less < more for less, more in zip(resistor.litres, bare.litres, strict=True))
+
+
+def test_resistors_heat_by_the_drive(strong_kit, layout, light, parts, ways) -> None:
+    """The drop over the resistor at the brightest moment, times its amps."""
+    from squall.core.kernel import on_array
+
+    lit = lit_light(light, strong_kit.panel.module)
+    table = table_for(strong_kit.pump.motor, layout.line(strong_kit.hose))
+    ohm = CABLES.pump_ohm(strong_kit, layout) + ways["resistor"].ohms
+    course = on_array(table, ohm, lit.states.diode, 1, 1)
+    assert ways["resistor"].heat_w == pytest.approx(float(course.motor_a.max()) ** 2 * ways["resistor"].ohms)
+
+
+def test_a_gentle_array_needs_no_resistor(direct_kit, layout, light, parts) -> None:
+    found = three_ways(direct_kit, layout, CABLES, light, parts.stock.controllers)
+    assert found[1].ohms == 0.0
+    assert found[1].litres == pytest.approx(found[0].litres)
+    assert allowed_v(direct_kit) == direct_kit.pump.motor.max_v
+
+
+def test_a_regulator_keeps_its_drop_out(direct_kit, layout, light) -> None:
+    lit = lit_light(light, direct_kit.panel.module)
+    table = table_for(direct_kit.pump.motor, layout.line(direct_kit.hose))
+    bare = sun_course(direct_kit, layout, CABLES, table, lit.states)
+    held = clipped(bare, table, 12.0)
+    assert held.motor_v.max() == pytest.approx(12.0)
+    low = (bare.motor_v > 8.0) & (bare.motor_v < 12.0)
+    assert held.motor_v[low] == pytest.approx(bare.motor_v[low] - 0.5)
+    assert (held.flow_m3_s <= bare.flow_m3_s + 1e-12).all()
+
+
+def test_schools_scale_amps_and_price(direct_kit, layout, light) -> None:
+    found = schools(direct_kit, layout, CABLES, light)
+    assert [row.ratio for row in found] == [ratio for ratio, _ in SCHOOLS]
+    assert [row.litres[0] for row in found] == sorted(row.litres[0] for row in found)
+    assert [row.price for row in found] == sorted(row.price for row in found)
+    twice = of_ratio(direct_kit, 2.0)
+    assert twice.array_w == pytest.approx(2.0 * direct_kit.pump.rated_w)
+    assert twice.panel.module.vmp_v == direct_kit.panel.module.vmp_v
+    same = of_ratio(direct_kit, direct_kit.array_w / direct_kit.pump.rated_w)
+    assert sum_of_year(same, layout, CABLES, light).average_litres == pytest.approx(
+        year_of(direct_kit, layout, CABLES, light).average_litres, rel=1e-6
+    )
+
+
+def test_a_post_costs_water_only_while_its_shadow_falls(direct_kit, layout, parts, light) -> None:
+    post = Post(300.0, 345.0, 45.0)
+    shaded = light_of_year(HILL, parts.climates["ridge"], Mounting(35.0, 0.0, post=post))
+    with_post, without = (year_of(direct_kit, layout, CABLES, one) for one in (shaded, light))
+    falls = shaded.shaded_w_m2 < shaded.plane_w_m2 - 1.0
+    assert with_post.flow_m3_s[~falls] == pytest.approx(without.flow_m3_s[~falls])
+    assert (with_post.flow_m3_s[falls] <= without.flow_m3_s[falls] + 1e-12).all()
+    assert with_post.litres[AVERAGE, 5] < without.litres[AVERAGE, 5]
+
+
+def test_bypass_diodes_save_a_string(layout, parts) -> None:
+    """Of two panels in series with one shaded: with diodes the pump runs on one panel's volts; without, hardly."""
+    kit = Kit(parts.pumps["rill-5"], "panel", parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"])
+    low = replace(layout, lift_m=2.0)
+    litres = {}
+    for bypass in (True, False):
+        shaded = light_of_year(
+            HILL, parts.climates["ridge"], Mounting(35.0, 0.0, post=Post(280.0, 80.0, 80.0, bypass=bypass))
+        )
+        litres[bypass] = float(year_of(kit, low, CABLES, shaded).litres[0].sum())
+    assert litres[True] > 1.3 * litres[False]
+    assert np.isfinite(litres[False])
