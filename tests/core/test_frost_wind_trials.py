@@ -1,5 +1,6 @@
 """Frost, wind, and the trials of a search's best kits."""
 
+import itertools
 from dataclasses import replace
 from math import inf, log
 
@@ -125,7 +126,7 @@ def test_a_tank_never_makes_the_same_kit_shorter(trials) -> None:
     compared = 0
     for group in by_kit.values():
         tanked = sorted((t for t in group if t.entrant.tank), key=lambda t: t.entrant.tank.capacity_l)
-        for less, more in zip(tanked, tanked[1:], strict=False):
+        for less, more in itertools.pairwise(tanked):
             assert more.short_in_a_hundred <= less.short_in_a_hundred + 1e-9
             assert more.price > less.price
             compared += 1

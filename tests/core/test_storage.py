@@ -14,7 +14,13 @@ TANK = Tank(1000.0, 600.0, 950.0)
 rates = st.lists(st.floats(0.0, 0.4), min_size=1, max_size=30)
 
 
-@given(draw=rates, seed=st.integers(0, 999), start=st.floats(0.0, 1000.0), on=st.floats(0.0, 800.0), travel=st.floats(1.0, 200.0))
+@given(
+    draw=rates,
+    seed=st.integers(0, 999),
+    start=st.floats(0.0, 1000.0),
+    on=st.floats(0.0, 800.0),
+    travel=st.floats(1.0, 200.0),
+)
 def test_no_water_is_made_or_lost(draw, seed, start, on, travel) -> None:
     inflow = np.random.default_rng(seed).uniform(0.0, 0.5, len(draw))
     run = run_store(Tank(1000.0, on, on + travel), start, 600.0, np.array(draw), inflow)

@@ -88,7 +88,9 @@ def test_two_tilts_two_ways_and_a_post(parts) -> None:
     climate = parts.climates["ridge"]
     fixed = light_of_year(HILL, climate, Mounting(35.0, 0.0)).plane_kwh_m2[AVERAGE]
     winter = tuple(3 <= month <= 8 for month in range(12))
-    two = light_of_year(HILL, climate, Mounting(15.0, 0.0, other_tilt_deg=50.0, other_months=winter)).plane_kwh_m2[AVERAGE]
+    two = light_of_year(HILL, climate, Mounting(15.0, 0.0, other_tilt_deg=50.0, other_months=winter)).plane_kwh_m2[
+        AVERAGE
+    ]
     assert two[5] > fixed[5]
     assert two[0] > fixed[0]
     split = light_of_year(HILL, climate, Mounting(30.0, 90.0, other_azimuth_deg=270.0))
@@ -104,7 +106,12 @@ def test_two_tilts_two_ways_and_a_post(parts) -> None:
 
 @pytest.mark.parametrize(
     "bad",
-    [{"other_tilt_deg": 95.0}, {"other_azimuth_deg": 400.0}, {"horizon": ((10.0, 85.0),)}, {"horizon": ((-5.0, 10.0),)}],
+    [
+        {"other_tilt_deg": 95.0},
+        {"other_azimuth_deg": 400.0},
+        {"horizon": ((10.0, 85.0),)},
+        {"horizon": ((-5.0, 10.0),)},
+    ],
 )
 def test_stands_that_cannot_be(bad) -> None:
     with pytest.raises(OutOfRange):
@@ -121,7 +128,7 @@ def test_measured_hours_keep_their_sum(parts) -> None:
     from squall.core.sky import split_light
 
     sky = split_light(sun.path, clearness[sun.day] * sun.shapes)
-    hours = [np.bincount(sun.steps // 6, values, 8760) / 6.0 for values in (sky.whole, sky.beam, sky.diffuse)]
+    hours = [np.bincount(sun.steps // 6, values, 8760) / 6.0 for values in (sky.whole, sky.diffuse)]
     year = MeasuredYear(*hours, np.full(8760, 18.0), "made")
     read, made = measured_light(HILL, mounting, year), made_light(HILL, climate, mounting, clearness)
     assert read.day_kwh_m2.sum() == pytest.approx(made.day_kwh_m2.sum(), rel=0.02)

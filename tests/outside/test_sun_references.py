@@ -51,7 +51,13 @@ def test_light_outside_the_atmosphere_as_published() -> None:
 
 @pytest.mark.parametrize(
     ("latitude", "day", "number"),
-    [(0.0, "2026-01-15", 15), (-30.4, "2026-06-15", 166), (40.0, "2026-03-15", 74), (-45.0, "2026-12-21", 355), (55.0, "2026-06-21", 172)],
+    [
+        (0.0, "2026-01-15", 15),
+        (-30.4, "2026-06-15", 166),
+        (40.0, "2026-03-15", 74),
+        (-45.0, "2026-12-21", 355),
+        (55.0, "2026-06-21", 172),
+    ],
 )
 def test_light_outside_the_atmosphere(latitude: float, day: str, number: int) -> None:
     """Within 2 % of FAO-56's formula, for the same two reasons; within a thousandth of pvlib summed by the minute."""

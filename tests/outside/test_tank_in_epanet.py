@@ -54,7 +54,9 @@ def epanet(draw, area_m2: float, start_l: float, on_l: float, off_l: float, floo
 
 @pytest.mark.parametrize("name", list(DRAWS))
 @pytest.mark.parametrize(("area_m2", "floor_m", "length_m"), [(0.9, 5.0, 64.0), (0.5, 7.5, 30.0)])
-def test_levels_starts_and_litres(name: str, area_m2: float, floor_m: float, length_m: float, tmp_path, monkeypatch) -> None:
+def test_levels_starts_and_litres(
+    name: str, area_m2: float, floor_m: float, length_m: float, tmp_path, monkeypatch
+) -> None:
     """Levels within 1 % of the tank through the first six hours, 3 % through the day; the same starts, litres within 2 %.
 
     EPANET uses Swamee and Jain's factor and holds the flow through five minutes where ours follows the level: runs end a

@@ -146,8 +146,8 @@ class MeasuredYear:
 
     Attributes
     ----------
-    whole_w_m2, beam_w_m2, diffuse_w_m2 : NDArray
-        Mean of each hour: on the level, square to the sun, from the sky. [W/m2]
+    whole_w_m2, diffuse_w_m2 : NDArray
+        Mean of each hour on the level: all of it, and from the sky alone. [W/m2]
     air_c : NDArray
         Air. [°C]
     told_by : str
@@ -155,7 +155,6 @@ class MeasuredYear:
     """
 
     whole_w_m2: Floats
-    beam_w_m2: Floats
     diffuse_w_m2: Floats
     air_c: Floats
     told_by: str

@@ -88,28 +88,27 @@ def _epw(text: str) -> "pd.DataFrame":
     from pvlib.iotools import read_epw
 
     hours, _ = read_epw(StringIO(text))
-    return hours[["ghi", "dni", "dhi", "temp_air"]]
+    return hours[["ghi", "dhi", "temp_air"]]
 
 
 def _tmy3(text: str) -> "pd.DataFrame":
     from pvlib.iotools import read_tmy3
 
     hours, _ = read_tmy3(StringIO(text), map_variables=True)  # such files name an hour by its end; their order counts
-    return hours[["ghi", "dni", "dhi", "temp_air"]]
+    return hours[["ghi", "dhi", "temp_air"]]
 
 
 def _pvgis_typical(text: str) -> "pd.DataFrame":
     from pvlib.iotools import read_pvgis_tmy
 
     found: Any = read_pvgis_tmy(StringIO(text), pvgis_format="csv", map_variables=True)
-    return found[0][["ghi", "dni", "dhi", "temp_air"]]
+    return found[0][["ghi", "dhi", "temp_air"]]
 
 
 def _pvgis_hourly(text: str) -> "pd.DataFrame":
-    from pvlib import irradiance, solarposition
     from pvlib.iotools import read_pvgis_hourly
 
-    hours, about = read_pvgis_hourly(StringIO(text), pvgis_format="csv", map_variables=True)
+    hours, _ = read_pvgis_hourly(StringIO(text), pvgis_format="csv", map_variables=True)
     slope = next((line for line in text.splitlines()[:20] if line.lower().startswith("slope")), "")
     if slope and not slope.split(":")[1].strip().split(" ")[0].split("\t")[0].startswith("0"):
         raise BadFile(
@@ -120,10 +119,8 @@ def _pvgis_hourly(text: str) -> "pd.DataFrame":
     hours = hours.copy()
     hours["ghi"] = hours["poa_direct"] + hours["poa_sky_diffuse"] + hours.get("poa_ground_diffuse", 0.0)
     hours["dhi"] = hours["poa_sky_diffuse"]
-    sun = solarposition.get_solarposition(hours.index, float(about["latitude"]), float(about["longitude"]))
-    hours["dni"] = irradiance.dni(hours["ghi"], hours["dhi"], sun["zenith"]).fillna(0.0)
     hours.index = hours.index.floor("h")
-    return hours[["ghi", "dni", "dhi", "temp_air"]]
+    return hours[["ghi", "dhi", "temp_air"]]
 
 
 def _year_of(hours: "pd.DataFrame", name: str, kind: str, utc_offset_h: float) -> MeasuredYear:
@@ -138,13 +135,6 @@ def _year_of(hours: "pd.DataFrame", name: str, kind: str, utc_offset_h: float) -
     leap = np.asarray((index.month == 2) & (index.day == 29))
     if len(index) != HOURS and leap.any():
         hours, index, note = hours[~leap], index[~leap], ", its leap day left out"
-    if len(index) > HOURS:
-        counts = pd.Series(index.year).value_counts()
-        whole = sorted(year for year, count in counts.items() if count == HOURS)
-        if not whole:
-            raise BadFile(f"{name} has {len(index):,} hours and no whole year of {HOURS:,} among them.")
-        here = np.asarray(index.year == whole[-1])
-        hours, index, note = hours[here], index[here], f"{note}, year {whole[-1]}"
     clock = np.asarray(index.hour)
     jumps = np.nonzero((np.diff(clock) % 24) != 1)[0]
     if jumps.size:
@@ -152,13 +142,20 @@ def _year_of(hours: "pd.DataFrame", name: str, kind: str, utc_offset_h: float) -
         raise BadFile(
             f"{name} has a gap or an hour twice after {at.hour:02d}:00 on {at.day} {at.month_name()}. Fill it, or take another file."
         )
+    if len(index) > HOURS:
+        counts = pd.Series(index.year).value_counts()
+        whole = sorted(year for year, count in counts.items() if count == HOURS)
+        if not whole:
+            raise BadFile(f"{name} has {len(index):,} hours and no whole year of {HOURS:,} among them.")
+        here = np.asarray(index.year == whole[-1])
+        hours, index, note = hours[here], index[here], f"{note}, year {whole[-1]}"
     if len(index) < HOURS:
         raise BadFile(
             f"{name} has {len(index):,} hours; a year has {HOURS:,}. It may be cut off: fetch it again, whole."
         )
     if index[12].month != 1 or index[12].day != 1:
         raise BadFile(f"{name} begins in {index[12].month_name()}; a year from January to December is wanted.")
-    table = hours[["ghi", "dni", "dhi", "temp_air"]].to_numpy(dtype=np.float64)
+    table = hours[["ghi", "dhi", "temp_air"]].to_numpy(dtype=np.float64)
     moved = np.roll(table, round(utc_offset_h - file_offset_h), axis=0)
     return _checked(moved, name, f"{name} ({kind}{note})")
 
@@ -169,7 +166,7 @@ def _checked(table: "np.ndarray[Any, Any]", name: str, told_by: str) -> Measured
         raise BadFile(
             f"{name} has an hour without a figure, hour {row + 1} of the year. Fill it, or take another file."
         )
-    light, air = table[:, :3], table[:, 3]
+    light, air = table[:, :2], table[:, 2]
     if light.min() < -20.0 or light.max() > MOST_LIGHT_W_M2:
         raise BadFile(
             f"{name} has light of {light.min():.0f} to {light.max():.0f} W/m²; 0 to {MOST_LIGHT_W_M2:.0f} can be."
@@ -179,4 +176,4 @@ def _checked(table: "np.ndarray[Any, Any]", name: str, told_by: str) -> Measured
     if light[:, 0].sum() <= 0.0:
         raise BadFile(f"{name} has no light in any hour.")
     light = np.maximum(light, 0.0)
-    return MeasuredYear(light[:, 0].copy(), light[:, 1].copy(), light[:, 2].copy(), air.copy(), told_by)
+    return MeasuredYear(light[:, 0].copy(), light[:, 1].copy(), air.copy(), told_by)

@@ -6,7 +6,7 @@ import numpy as np
 
 from squall.core.year_light import MeasuredYear
 
-COLUMNS = ("whole_w_m2", "beam_w_m2", "diffuse_w_m2", "air_c")
+COLUMNS = ("whole_w_m2", "diffuse_w_m2", "air_c")
 
 
 def to_json(year: MeasuredYear) -> str:
@@ -18,5 +18,5 @@ def to_json(year: MeasuredYear) -> str:
 def from_json(text: str) -> MeasuredYear:
     """Back from :func:`to_json`."""
     data = json.loads(text)
-    whole, beam, diffuse, air = (np.array(data[key], dtype=np.float64) for key in COLUMNS)
-    return MeasuredYear(whole, beam, diffuse, air, data["told_by"])
+    whole, diffuse, air = (np.array(data[key], dtype=np.float64) for key in COLUMNS)
+    return MeasuredYear(whole, diffuse, air, data["told_by"])
