@@ -12,6 +12,7 @@ import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
+import bench_years
 from playwright.sync_api import sync_playwright
 
 from squall.catalogue import catalogue
@@ -78,7 +79,26 @@ def page_weights() -> tuple[float, float]:
         total = [0.0]
         session.on("Network.loadingFinished", lambda event: total.__setitem__(0, total[0] + event["encodedDataLength"]))
         weights = []
-        for address in ("/", *(f"/jobs/1/{s}" for s in ("survey", "need", "lift", "power", "kits", "wire", "prove"))):
+        for address in (
+            "/",
+            *(
+                f"/jobs/1/{s}"
+                for s in (
+                    "survey",
+                    "need",
+                    "lift",
+                    "power",
+                    "sun",
+                    "join",
+                    "store",
+                    "years",
+                    "outdoors",
+                    "kits",
+                    "wire",
+                    "prove",
+                )
+            ),
+        ):
             total[0] = 0.0
             page.goto(BASE + address)
             page.wait_for_timeout(1500)
@@ -141,6 +161,7 @@ def main() -> None:
     rows.append(
         ("range of litres and what narrows it, nothing remembered", f"{median_ms(ranged, 9):.0f} ms", "under 400 ms")
     )
+    rows += bench_years.rows()
     for name, figure, wanted in rows:
         print(f"{name:70} {figure:>10}   {wanted}")
 

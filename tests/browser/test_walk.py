@@ -42,7 +42,7 @@ def test_the_walk(request: pytest.FixtureRequest, screen: str) -> None:
     expect(page.locator("#verdict")).to_contain_text(re.compile("needs 930|needs 520"))
 
     # lift and power: charts are drawn
-    for stage, chart in (("Lift", "#chart-curves"), ("Power", "#chart-day")):
+    for stage, chart in (("Lift", "#chart-curves"), ("Power", ".strip")):
         page.locator(".tape").get_by_text(stage).click()
         expect(page.locator(f"{chart} svg")).to_be_visible()
 

@@ -10,6 +10,8 @@ from squall.job.changes import add_piece, remove_piece
 from squall.job.document import new_job
 from squall.store import database, jobs
 
+NEXT = database.migrations()[-1][0] + 1
+
 
 @pytest.fixture
 def path(tmp_path):
@@ -145,23 +147,23 @@ def test_backup_of_an_open_database(conn, stored, path, tmp_path) -> None:
 
 
 def test_a_backup_is_made_before_a_migration(conn, stored, path, monkeypatch) -> None:
-    newer = [*database.migrations(), (2, "ALTER TABLE job ADD COLUMN note TEXT;")]
+    newer = [*database.migrations(), (NEXT, "ALTER TABLE job ADD COLUMN note TEXT;")]
     monkeypatch.setattr(database, "migrations", lambda: newer)
     database.prepare(path)
-    kept = list((path.parent / "backups").glob("*before-0002*"))
+    kept = list((path.parent / "backups").glob(f"*before-{NEXT:04d}*"))
     assert len(kept) == 1
     old = database.connect(kept[0])
-    assert database.version_of(old) == 1
+    assert database.version_of(old) == NEXT - 1
     old.close()
-    assert database.version_of(conn) == 2
+    assert database.version_of(conn) == NEXT
 
 
 def test_a_broken_migration_leaves_the_old_schema(conn, stored, path, monkeypatch) -> None:
-    broken = [*database.migrations(), (2, "ALTER TABLE job ADD COLUMN note TEXT; SELECT no_such_thing;")]
+    broken = [*database.migrations(), (NEXT, "ALTER TABLE job ADD COLUMN note TEXT; SELECT no_such_thing;")]
     monkeypatch.setattr(database, "migrations", lambda: broken)
     with pytest.raises(BadFile):
         database.prepare(path)
-    assert database.version_of(conn) == 1
+    assert database.version_of(conn) == NEXT - 1
     assert [row[1] for row in conn.execute("PRAGMA table_info(job)")] == [
         "id",
         "revision",

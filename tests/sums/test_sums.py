@@ -25,6 +25,8 @@ CONTRACT = {
     "start-irradiance": {"irradiance_w_per_m2"},
     "autonomy": {"hours"},
     "reference-et": {"et0_mm_per_day", "extraterrestrial_mj_per_m2"},
+    "sun-day": {"times", "irradiance_w_per_m2", "day_kwh_per_m2"},
+    "storage-run": {"levels_l", "starts", "pumped_l", "short_l", "overflow_l", "run_h"},
     "protect": {"rating_a", "weakest", "stall_current_a", "stall_blows", "problems", "fixes"},
 }
 
@@ -67,6 +69,30 @@ def test_unknown_missing_and_mistyped_fields_are_refused(name: str) -> None:
         ("operating-point", {"pump_curve": [[0, 5], [5, 6]]}),
         ("operating-point", {"pump_curve": [[0, 5, 1], [5, 4, 1]]}),
         ("pv-curve", {"irradiance_w_per_m2": 2000}),
+        ("sun-day", {"sky": "cloudy"}),
+        ("sun-day", {"sky": 1.4}),
+        ("sun-day", {"sky": "clearness"}),
+        ("sun-day", {"sky": "clear", "clearness": 0.5}),
+        ("sun-day", {"step_min": 7.0}),
+        ("sun-day", {"step_min": 0.0}),
+        ("sun-day", {"latitude_deg": 80.0}),
+        ("sun-day", {"date": "2026-02-30"}),
+        ("sun-day", {"date": "1492-10-12"}),
+        ("sun-day", {"tilt_deg": 120.0}),
+        ("storage-run", {"tank_l": 0.0}),
+        ("storage-run", {"tank_l": -5.0}),
+        ("storage-run", {"start_l": 1200.0}),
+        ("storage-run", {"on_below_l": 950.0}),
+        ("storage-run", {"off_above_l": 1200.0}),
+        ("storage-run", {"step_min": 0.0}),
+        ("storage-run", {"draw_l_per_min": [1.0]}),
+        ("storage-run", {"draw_l_per_min": []}),
+        ("storage-run", {"draw_l_per_min": [0.0, -1.0, 0.0, 0.0]}),
+        ("storage-run", {"inflow_l_per_min": None}),
+        (
+            "storage-run",
+            {"pump": {"pump_curve": [[0, 5], [5, 2]], "static_head_to_floor_m": 1, "pipes": [], "tank_area_m2": 1}},
+        ),
         ("pv-curve", {"modules_in_series": 0}),
         ("pv-curve", {"modules_in_series": 1.5}),
         ("drive", {"cable_resistance_ohm": -0.1}),
@@ -218,3 +244,36 @@ def test_api_refuses_what_is_no_json_or_no_sum(client) -> None:
     assert client.post("/api/sums/wires", json={}).status_code == 404
     assert client.post("/api/sums/wire", content=b"[" * 100_000).status_code == 422
     assert client.post("/api/sums/wire", content=b"x" * 1_000_001).status_code == 422
+
+
+def test_a_pump_from_below_slows_as_the_tank_fills() -> None:
+    """With no pipe at all the flow is the curve's at floor + level: A - B Q^C through three points."""
+    pump = {
+        "pump_curve": [[0, 10.0], [10, 7.5], [20, 0.0]],
+        "static_head_to_floor_m": 5.0,
+        "pipes": [],
+        "tank_area_m2": 1.0,
+    }
+    found = run("storage-run", {"tank_l": 2000.0, "start_l": 0.0, "on_below_l": 1500.0, "off_above_l": 1900.0, "step_min": 1.0,
+                                "draw_l_per_min": [0.0] * 60, "pump": pump})  # fmt: skip
+    rates = [after - before for before, after in zip(found.levels_l, found.levels_l[1:], strict=False)]
+    assert rates == sorted(rates, reverse=True)
+    # 10 - 0.025 Q^2 = 5: Q = sqrt(200) = 14.14 L/min at the empty tank.
+    assert rates[0] == pytest.approx(200**0.5, rel=2e-3)
+    assert not found.beyond_points
+    far = run("storage-run", {"tank_l": 2000.0, "start_l": 0.0, "on_below_l": 1500.0, "off_above_l": 1900.0, "step_min": 1.0,
+                              "draw_l_per_min": [0.0] * 5, "pump": {**pump, "pump_curve": [[0, 10.0], [5, 9.4], [10, 7.5]]}})  # fmt: skip
+    assert far.beyond_points
+    assert far.levels_l[1] == pytest.approx(10.0)
+    with pytest.raises(OutOfRange, match="pump curve"):
+        run("storage-run", {"tank_l": 2000.0, "start_l": 0.0, "on_below_l": 1500.0, "off_above_l": 1900.0, "step_min": 1.0,
+                            "draw_l_per_min": [0.0], "pump": {**pump, "pump_curve": [[8, 5.0], [10, 2.0]]}})  # fmt: skip
+
+
+def test_sun_days_times_are_the_middles_of_the_steps() -> None:
+    found = run("sun-day", example("sun-day", step_min=60.0, longitude_deg=0.0))
+    assert found.times[0] == "2026-06-21T00:30:00Z"
+    assert len(found.times) == 24
+    # Solar noon at Greenwich is at 12:02 that day: the two hours about it are nearly alike.
+    assert found.irradiance_w_per_m2.index(max(found.irradiance_w_per_m2)) == 12
+    assert found.irradiance_w_per_m2[11] == pytest.approx(found.irradiance_w_per_m2[12], rel=0.01)

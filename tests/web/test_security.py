@@ -27,6 +27,11 @@ CHANGES = [
     "/jobs/1/survey/track",
     "/jobs/1/lift/test",
     "/jobs/1/lift/curve",
+    "/jobs/1/kits/take-trial",
+    "/jobs/1/years/run",
+    "/jobs/1/years/stop",
+    "/jobs/1/years/weather",
+    "/parts/van",
 ]
 
 

@@ -32,6 +32,14 @@ class Trials:
         self.tilts = {key: m.tilt_deg for key, m in self.mountings.items()}
         self.tried = 0
 
+    def rank_steep(self, progress: Callable[[float], bool] | None = None) -> Ranking | None:
+        """The whole catalogue with the panels steeper; None where they stand steep already."""
+        if STEEP not in self.mountings:
+            return None
+        a, job = self.a, self.a.job
+        light = light_of_year(site_of(job), climate_of(job, a.parts), self.mountings[STEEP])
+        return rank(a.parts.stock, a.layout, light, a.need_l, job.max_drop.si, job.wire_standard, progress)
+
     def run(self, ranking: Ranking, progress: Progress) -> list[Trial]:
         """Rank with steeper panels too, pick those worth it, run them.
 
@@ -50,11 +58,9 @@ class Trials:
         a, job = self.a, self.a.job
         site, climate = site_of(job), climate_of(job, a.parts)
         rankings = {NOW: ranking}
-        if STEEP in self.mountings:
-            light = light_of_year(site, climate, self.mountings[STEEP])
-            rankings[STEEP] = rank(
-                a.parts.stock, a.layout, light, a.need_l, job.max_drop.si, job.wire_standard, progress(0.0, 0.4)
-            )
+        steep = self.rank_steep(progress(0.0, 0.4))
+        if steep is not None:
+            rankings[STEEP] = steep
         self.tried = sum(found.tried for found in rankings.values())
         own = job.want.trough.si * 1000.0
         field = entrants(rankings, a.parts.stock.tanks, max(a.wanted_l), own)
