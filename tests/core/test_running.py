@@ -224,3 +224,13 @@ def test_nothing_wanted_is_never_short(layout, made, direct_kit) -> None:
     assert year.short_in_a_hundred == 0.0
     assert not year.is_tight.any()
     assert year.starts_a_day == 0.0
+
+
+def test_no_light_is_no_running(layout, made, direct_kit) -> None:
+    """A closed float in the dark, or in light too weak to lift, is neither run time nor water, to the last digit."""
+    year = run_year(direct_kit, layout, CABLES, made, DAY, TANK)
+    still = year.last.could_l_s == 0.0
+    assert (year.last.ran[still] == 0.0).all()
+    dull = year.last.could_l_s.sum(axis=1) == 0.0
+    assert (year.pumped_l[dull] == 0.0).all()
+    assert dull.any()

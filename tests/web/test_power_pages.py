@@ -82,7 +82,7 @@ def test_a_day_opens_with_its_lanes_and_its_story(client) -> None:
     assert "wanted" in words(strip)
     assert strip.select_one("input[type=range]")["max"] == "143"
     lanes = [t.text for t in strip.select(".strip-name")]
-    assert lanes[:3] == ["light on the panels", "flow into the tank or outlet", "drawn"]
+    assert lanes[:3] == ["light on the panels", "flow", "drawn"]
     assert "in the tank" in lanes
     assert "outruns flow and store" in words(strip)
     assert strip.select(".strip-missing")

@@ -367,7 +367,7 @@ def run_years(
     -----
     Other parameters as for :func:`run_year`.
     """
-    from squall.core import compiled_year as compiled
+    from squall.core import compiled_store as compiled
 
     count = len(lights)
     if count < 1:
@@ -550,7 +550,7 @@ def _energy(
     steady: tuple[float, float, float], out: Floats, charge: tuple[float, float],
 ) -> tuple[float, ...]:  # fmt: skip
     """One year's account: array, controller, array cable, pump cable, motor, battery. [Wh]"""
-    from squall.core import compiled_year as compiled
+    from squall.core import compiled_store as compiled
 
     hours = STEP_S / 3600.0
     if kit.source != "battery":

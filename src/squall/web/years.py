@@ -168,7 +168,7 @@ def strip_of(a: Assessment, run: YearRun, day: int, title: str, prefs: Prefs) ->
     draw = demand_in(a).draw_l_s[int(np.searchsorted(np.cumsum(DAYS_IN_MONTH), day, side="right"))]
     lanes = [
         Lane("light", "light on the panels", "irradiance", steps.light_w_m2[day]),
-        Lane("flow", "flow into the tank or outlet", "flow", steps.could_l_s[day] * steps.ran[day] / 1000.0),
+        Lane("flow", "flow", "flow", steps.could_l_s[day] * steps.ran[day] / 1000.0),
         Lane("draw", "drawn", "flow", draw / 1000.0),
         Lane("volts", "volts at the pump", "volts", np.where(steps.ran[day] > 0.0, steps.motor_v[day], 0.0)),
         Lane("amps", "amps", "amps", np.where(steps.ran[day] > 0.0, steps.motor_a[day], 0.0)),
