@@ -18,22 +18,36 @@ LAPTOP, PHONE = (1280, 800), (390, 844)
 SHOTS = [
     ("jobs", "/", LAPTOP), ("survey", "/jobs/1/survey", LAPTOP), ("need", "/jobs/1/need", LAPTOP),
     ("lift", "/jobs/1/lift", LAPTOP), ("power", "/jobs/1/power", LAPTOP), ("kits", "/jobs/1/kits", LAPTOP),
+    ("years", "/jobs/1/years", LAPTOP), ("join", "/jobs/1/join", LAPTOP), ("phone-years", "/jobs/1/years", PHONE),
     ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
     ("well", "/jobs/4/survey", LAPTOP), ("pond", "/jobs/3/survey", LAPTOP), ("grade", "/jobs/1/lift", LAPTOP),
     ("phone-jobs", "/", PHONE), ("phone-survey", "/jobs/4/survey", PHONE),
     ("phone-prove", "/jobs/1/prove", PHONE),
 ]  # fmt: skip
 
-SCROLLED = {"phone-prove": "readings", "pond": "part-pond", "grade": "part-grade", "phone-survey": "part-levels"}
+SCROLLED = {
+    "phone-prove": "readings",
+    "pond": "part-pond",
+    "grade": "part-grade",
+    "phone-survey": "part-levels",
+    "years": "calendar",
+    "join": "part-panel",
+    "phone-years": "years-run",
+    "kits": "kit-trials",
+}
 
 
 def take(page: Page, name: str, address: str) -> None:
     """One picture, once its charts and ranking are there."""
     page.goto(BASE + address)
     if address.endswith("kits"):
-        page.locator(".kits tbody tr").first.wait_for(timeout=60_000)
+        page.locator("#trial-words").wait_for(timeout=60_000)
     if address == "/":
         page.locator(".job-row .stamp").nth(4).wait_for(timeout=60_000)
+    if name == "years":
+        page.get_by_role("button", name="Run the years").click()
+        page.locator(".years-say").wait_for(timeout=60_000)
+        page.goto(f"{BASE}{address}?year=0&day=140")
     page.wait_for_timeout(700)
     if name in SCROLLED:
         for _ in range(2):

@@ -310,7 +310,11 @@ def trials(job_id: int, request: Request, conn: Db) -> Response:
     assessment = assess(one_job(conn, job_id).job)
     search = request.app.state.desk.search(assessment)
     context = trial_context(search, filters_of(request), in_van(conn))
-    return page(request, "kits/_trials.html", {"job_id": job_id, "filters": filters_of(request), **context})
+    return page(
+        request,
+        "kits/_trials.html",
+        {"job_id": job_id, "a": assessment, "price_of": price_figure, "filters": filters_of(request), **context},
+    )
 
 
 @router.post("/jobs/{job_id}/kits/take-trial")
