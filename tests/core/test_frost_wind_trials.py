@@ -94,7 +94,7 @@ def trials(parts, layout, light) -> list[Trial]:
     field = entrants({"now": ranking}, stock.tanks, 750.0, 0.0, most=8)
     year = made_light(HILL, parts.climates["ridge"], Mounting(35.0, 0.0), made_years(parts.climates["ridge"], 1, 1)[0])
     demand = demand_of([((750.0,) * 12, 6.0, 18.0)])
-    return run_trials(field, layout, {"now": year}, demand, 0.0, BankState())
+    return with_front(run_trials(field, layout, {"now": year}, demand, 0.0, BankState()))
 
 
 def test_the_field_has_both_schools_and_tanks(trials) -> None:

@@ -13,6 +13,7 @@ from squall.job.assess import assess
 from squall.job.fields import edit
 from squall.job.outdoor_views import freezing_order, frost_findings, wind_figures
 from squall.job.panel_views import (
+    groups_of_day,
     join_findings,
     light_figures,
     shadow_hours,
@@ -307,3 +308,39 @@ def test_two_tilts_are_in_the_month_they_are_for(goats, parts) -> None:
     two = mounting_of(typed(goats, parts, mount__second_tilt="50°", mount__second_first="11", mount__second_last="2"))
     assert [two.tilt_in(month) for month in (0, 1, 2, 9, 10, 11)] == [50.0, 50.0, 35.0, 35.0, 50.0, 50.0]
     assert replace(two, other_tilt_deg=None).tilt_in(0) == 35.0
+
+
+def test_each_group_has_its_own_light(goats, parts) -> None:
+    """East is bright before noon, west after; what the panels get is their mean; its own tilt changes one half alone."""
+    split = typed(goats, parts, tilt="20", azimuth="90", mount__second_azimuth="270")
+    a = assess(split)
+    east, west = groups_of_day(a, 0)
+    assert east.light_w_m2[:70].sum() > 1.4 * west.light_w_m2[:70].sum()
+    assert west.light_w_m2[78:].sum() > 1.4 * east.light_w_m2[78:].sum()
+    assert (east.kwh_m2 + west.kwh_m2) / 2.0 == pytest.approx(a.light.plane_kwh_m2[0, 0], rel=0.01)
+    steep = assess(typed(split, parts, mount__group_tilt="60"))
+    first, second = groups_of_day(steep, 0)
+    assert first.light_w_m2 == pytest.approx(east.light_w_m2)
+    assert second.kwh_m2 < west.kwh_m2
+    shaded = assess(
+        typed(goats, parts, mount__post="yes", mount__post_from="330", mount__post_to="30", mount__post_top="80")
+    )
+    open_sky, hidden = groups_of_day(shaded, 5)
+    assert hidden.kwh_m2 < 0.8 * open_sky.kwh_m2
+
+
+def test_trials_at_the_doubts_bad_end_are_no_drier(goats) -> None:
+    a = assess(goats)
+    stock = replace(a.parts.stock, pumps=(a.parts.pumps["bellows-4"], a.parts.pumps["stairwell-8"]))
+    from squall.core.choose import rank
+
+    small = replace(a, parts=replace_stock(a.parts, stock))
+    ranking = rank(stock, a.layout, a.light, a.need_l, 0.05, "metric")
+    found = Trials(small).run(ranking, lambda begin, end: lambda share: True)
+    assert found
+    assert all(t.short_at_worst >= t.short_in_a_hundred - 0.6 for t in found)
+    assert any(t.short_at_worst > t.short_in_a_hundred for t in found)
+
+
+def replace_stock(parts, stock):
+    return replace(parts, pumps={pump.id: pump for pump in stock.pumps})

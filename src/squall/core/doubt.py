@@ -118,7 +118,8 @@ def with_light(case: Case, factor: float) -> Case:
 
 @lru_cache(maxsize=32)
 def _scaled(light: Light, factor: float) -> Light:
-    return replace(light, plane_w_m2=np.minimum(light.plane_w_m2 * factor, 1400.0))
+    shaded = None if light.shaded_w_m2 is None else np.minimum(light.shaded_w_m2 * factor, 1400.0)
+    return replace(light, plane_w_m2=np.minimum(light.plane_w_m2 * factor, 1400.0), shaded_w_m2=shaded)
 
 
 def stock_with_pumps(stock: Stock, factor: float) -> Stock:

@@ -83,6 +83,8 @@ class Mounting:
         The months of that season, January first.
     other_azimuth_deg : float or None
         Where half of the strings face instead; None: all face one way. [°]
+    group_tilt_deg : float or None
+        That half's own tilt all year; None: as the others. [°]
     horizon : tuple
         Hills and trees far off: (azimuth, height), see :func:`squall.core.sky.hidden_by`. [°]
     post : Post or None
@@ -95,6 +97,7 @@ class Mounting:
     other_tilt_deg: float | None = None
     other_months: tuple[bool, ...] = (False,) * 12
     other_azimuth_deg: float | None = None
+    group_tilt_deg: float | None = None
     horizon: Horizon = ()
     post: Post | None = None
 
@@ -104,6 +107,8 @@ class Mounting:
         require("dirt", self.dirt * 100, 0.0, 60.0, "%")
         if self.other_tilt_deg is not None:
             require("second tilt", self.other_tilt_deg, 0.0, 90.0, "degrees")
+        if self.group_tilt_deg is not None:
+            require("tilt of the other half", self.group_tilt_deg, 0.0, 90.0, "degrees")
         if self.other_azimuth_deg is not None:
             require("second azimuth", self.other_azimuth_deg, 0.0, 360.0, "degrees")
         for azimuth, height in self.horizon:
@@ -129,18 +134,31 @@ class Mounting:
         behind_post : bool
             On a panel that what stands near shades.
         """
+        groups = self.groups_on(path, sky, month_of_step, behind_post=behind_post)
+        total: Floats = np.mean(groups, axis=0)
+        return total
+
+    def groups_on(
+        self, path: SunPath, sky: SkyLight, month_of_step: NDArray[np.int64], *, behind_post: bool = False
+    ) -> list[Floats]:
+        """Light on each group of panels before dirt: one, or both halves. [W/m2]"""
         blocked = hidden_by(self.horizon, path)
         if behind_post and self.post is not None:
             blocked = blocked | self.post.shades(path)
-        ways = [self.azimuth_deg] if self.other_azimuth_deg is None else [self.azimuth_deg, self.other_azimuth_deg]
-        total = np.zeros(path.azimuth_deg.shape)
-        tilts = np.array([self.tilt_in(month) for month in range(12)])[month_of_step]
-        for tilt in np.unique(tilts):
-            here = tilts == tilt
-            for azimuth in ways:
-                plane = onto_plane(path, sky, float(tilt), azimuth, blocked)
-                total[here] += plane[here] / len(ways)
-        return total
+        first = [self.tilt_in(month) for month in range(12)]
+        groups = [(self.azimuth_deg, first)]
+        if self.other_azimuth_deg is not None:
+            own = self.group_tilt_deg
+            groups.append((self.other_azimuth_deg, first if own is None else [own] * 12))
+        return [_on_tilts(path, sky, np.array(tilts)[month_of_step], azimuth, blocked) for azimuth, tilts in groups]
+
+
+def _on_tilts(path: SunPath, sky: SkyLight, tilts: Floats, azimuth_deg: float, blocked: NDArray[np.bool_]) -> Floats:
+    light = np.zeros(path.azimuth_deg.shape)
+    for tilt in np.unique(tilts):
+        here = tilts == tilt
+        light[here] = onto_plane(path, sky, float(tilt), azimuth_deg, blocked)[here]
+    return light
 
 
 @dataclass(frozen=True, eq=False)

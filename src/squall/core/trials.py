@@ -48,6 +48,8 @@ class Trial:
         January 0.
     dry_spell_days : int
         Most short days in a row.
+    short_at_worst : float or None
+        The same with every doubtful input at its bad end, where that was run. [-]
     front : bool
         Whether no other is both no dearer and no shorter of water.
     loses : str
@@ -59,6 +61,7 @@ class Trial:
     short_in_a_hundred: float
     worst_month: int
     dry_spell_days: int
+    short_at_worst: float | None = None
     front: bool = False
     loses: str = ""
 
@@ -133,7 +136,7 @@ def run_trials(
     field: Sequence[Entrant], layout: Layout, lights: Mapping[str, YearLight], demand: Demand, own_tank_l: float,
     bank: BankState, progress: Callable[[float], bool] | None = None, most_l_s: float | None = None,
 ) -> list[Trial]:  # fmt: skip
-    """Run every entrant through the same made year, and find the front.
+    """Run every entrant through the same made year.
 
     Parameters
     ----------
@@ -153,7 +156,7 @@ def run_trials(
     Returns
     -------
     list[Trial]
-        Cheapest first.
+        In the order of the field; :func:`with_front` sorts them.
 
     Raises
     ------
@@ -174,7 +177,7 @@ def run_trials(
             Trial(entrant, kit_price(entrant.kit, layout, cabling), run.short_in_a_hundred, run.worst_month,
                   run.longest_dry_spell_days)
         )  # fmt: skip
-    return with_front(done)
+    return done
 
 
 def with_front(trials: Sequence[Trial]) -> list[Trial]:

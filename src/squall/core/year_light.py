@@ -47,6 +47,15 @@ class YearPath:
         return MONTH_OF_DAY[self.day]
 
 
+def day_path(site: Site, day_of_year: int) -> SunPath:
+    """The sun over a place every ten minutes of one day; the first of January is 1."""
+    import pandas as pd
+
+    start = pd.Timestamp(2025, 1, 1, tz="UTC") - pd.Timedelta(hours=site.utc_offset_h) + pd.Timedelta(minutes=5)
+    begin = start + pd.Timedelta(days=day_of_year - 1)
+    return sun_path(site, pd.date_range(begin, periods=DAY_STEPS, freq="10min"))
+
+
 @lru_cache(maxsize=16)
 def year_path(site: Site) -> YearPath:
     """The sun over a place, every ten minutes of a year without a leap day, remembered.

@@ -13,8 +13,10 @@ from squall.core.overdrive import COMPARED_LIGHTS, Way, allowed_v, three_ways
 from squall.core.parts import Panel
 from squall.core.ratios import School, schools
 from squall.core.season import MILD_LIGHTS_W_M2, flow_by_light, sum_of_year
+from squall.core.sky import Floats, clear_sky
 from squall.core.strings import StringWindow, string_window
-from squall.core.sun import Mounting, light_of_year
+from squall.core.sun import DAYS_OF_YEAR, Mounting, light_of_year
+from squall.core.year_light import DAY_STEPS, day_path
 from squall.job.assess import Assessment, KitAssessment
 from squall.job.document import Job, quantity
 from squall.job.figures import DRIVE
@@ -45,6 +47,38 @@ class Stand:
     note: str = ""
 
 
+@dataclass(frozen=True, eq=False)
+class Group:
+    """Panels that stand alike: words, and their light by the ten minutes of a clear day, after dirt. [W/m2]"""
+
+    words: str
+    light_w_m2: Floats
+
+    @property
+    def kwh_m2(self) -> float:
+        """Of the day. [kWh/m2]"""
+        return float(self.light_w_m2.sum()) / 6000.0
+
+
+def groups_of_day(a: Assessment, month: int) -> list[Group]:
+    """Light of each group of panels on a clear day in the middle of a month, and of a panel in the near shadow."""
+    site, climate, mounting = site_of(a.job), climate_of(a.job, a.parts), mounting_of(a.job)
+    path = day_path(site, int(DAYS_OF_YEAR[month]))
+    sky = clear_sky(path, site.altitude_m, climate.months[month].turbidity)
+    months = np.full(DAY_STEPS, month)
+    faces = [mounting.azimuth_deg] + ([] if mounting.other_azimuth_deg is None else [mounting.other_azimuth_deg])
+    tilts = [
+        mounting.tilt_in(month),
+        mounting.tilt_in(month) if mounting.group_tilt_deg is None else mounting.group_tilt_deg,
+    ]
+    lanes = mounting.groups_on(path, sky, months)
+    words = [f"{tilt:g}° towards {azimuth:g}°" for tilt, azimuth in zip(tilts, faces, strict=False)]
+    if mounting.post is not None:
+        lanes += mounting.groups_on(path, sky, months, behind_post=True)[:1]
+        words.append("a panel in the near shadow")
+    return [Group(said, light * (1.0 - mounting.dirt)) for said, light in zip(words, lanes, strict=True)]
+
+
 def equator(latitude_deg: float) -> float:
     """Azimuth that faces the equator. [°]"""
     return 0.0 if latitude_deg < 0.0 else 180.0
@@ -55,7 +89,9 @@ def stand_options(job: Job) -> dict[str, tuple[str, Mounting]]:
     now, latitude = mounting_of(job), job.latitude.si
     tilt, faces = round(min(max(abs(latitude), 10.0), 60.0)), equator(latitude)
     winter = (3, 4, 5, 6, 7, 8) if latitude < 0.0 else (0, 1, 2, 9, 10, 11)
-    base = replace(now, tilt_deg=float(tilt), azimuth_deg=faces, other_tilt_deg=None, other_azimuth_deg=None)
+    base = replace(
+        now, tilt_deg=float(tilt), azimuth_deg=faces, other_tilt_deg=None, other_azimuth_deg=None, group_tilt_deg=None
+    )
     low = float(max(tilt - 15, 5))
     return {
         "now": ("as it is", now),
@@ -106,7 +142,7 @@ def stood(job: Job, key: str) -> tuple[Job, str]:
         return None if value is None else quantity(f"{value:g}°", value)
 
     update: dict[str, object] = {
-        "second_tilt": degrees(m.other_tilt_deg), "second_azimuth": degrees(m.other_azimuth_deg),
+        "second_tilt": degrees(m.other_tilt_deg), "second_azimuth": degrees(m.other_azimuth_deg), "group_tilt": degrees(m.group_tilt_deg),
     }  # fmt: skip
     if m.other_tilt_deg is not None:
         winter = [month + 1 for month, here in enumerate(m.other_months) if here]

@@ -4,11 +4,14 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from squall.core.choose import Ranking, rank
+from squall.core.doubt import Case, with_lengths, with_lift, with_pump
+from squall.core.kits import Layout
 from squall.core.sun import light_of_year
-from squall.core.trials import Trial, entrants, run_trials
+from squall.core.trials import Entrant, Trial, entrants, run_trials, with_front
 from squall.core.weather import made_years
-from squall.core.year_light import made_light
+from squall.core.year_light import YearLight, made_light
 from squall.job.assess import Assessment
+from squall.job.ranges import spreads_in
 from squall.job.resolve import climate_of, mounting_of, site_of
 from squall.job.year_runs import bank_in, demand_in, well_gives
 
@@ -68,4 +71,25 @@ class Trials:
             return []
         clearness = made_years(climate, 1, job.years.seed)[0]
         lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
-        return run_trials(field, a.layout, lights, demand_in(a), own, bank_in(a), progress(0.4, 1.0), well_gives(job))
+        demand, bank, gives = demand_in(a), bank_in(a), well_gives(job)
+        believed = run_trials(field, a.layout, lights, demand, own, bank, progress(0.4, 0.7), gives)
+        bad_field, bad_layout, bad_lights = self._at_bad_end(field)
+        worst = run_trials(bad_field, bad_layout, bad_lights, demand, own, bank, progress(0.7, 1.0), gives)
+        return with_front(
+            [replace(t, short_at_worst=w.short_in_a_hundred) for t, w in zip(believed, worst, strict=True)]
+        )
+
+    def _at_bad_end(self, field: list[Entrant]) -> tuple[list[Entrant], Layout, dict[str, YearLight]]:
+        """The field, the layout and the year with every doubtful input at the end that gives less water."""
+        a, job = self.a, self.a.job
+        lift, lengths, pump, light = spreads_in(a)
+
+        def worse(entrant: Entrant) -> Entrant:
+            case = with_pump(Case(entrant.row.kit, a.layout, a.light), 1.0 - pump)
+            return replace(entrant, row=replace(entrant.row, kit=case.kit))
+
+        layout = with_lengths(with_lift(Case(field[0].row.kit, a.layout, a.light), lift), 1.0 + lengths).layout
+        site, climate = site_of(job), climate_of(job, a.parts)
+        clearness = made_years(climate, 1, job.years.seed, light_factor=1.0 - light)[0]
+        lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
+        return [worse(entrant) for entrant in field], layout, lights

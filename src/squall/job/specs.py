@@ -134,6 +134,7 @@ PLAIN: dict[str, FieldSpec] = {
     "mount.second_last": FieldSpec("to the end of", "choice", choices=MONTH_CHOICES),
     "mount.second_azimuth": FieldSpec("Half of the strings face, instead", kind="angle", low=0, high=360, optional=True,
                                       hint="90 is east, 270 is west; empty: all face one way"),
+    "mount.group_tilt": FieldSpec("That half's tilt", kind="angle", low=0, high=90, optional=True, hint="empty: as the others"),
     "mount.post": FieldSpec("Something near shades a panel", "yes-no", hint="a post, a tree, a hand"),
     "mount.post_from": FieldSpec("It stands from", kind="angle", low=0, high=360, hint="seen from the panel, clockwise"),
     "mount.post_to": FieldSpec("to", kind="angle", low=0, high=360),

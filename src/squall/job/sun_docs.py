@@ -23,6 +23,7 @@ class MountDoc(Doc):
     second_first: Month = 4
     second_last: Month = 9
     second_azimuth: Typed | None = None
+    group_tilt: Typed | None = None
     horizon: list[HorizonRow] = Field(default_factory=list, max_length=36)
     post: bool = False
     post_from: Typed = quantity("300°", 300.0)

@@ -10,8 +10,8 @@ YEARS = (
 )
 
 
-def years_figures(report: YearsReport) -> list[Figure]:
-    """Short days, worst month, dry spell, litres, hours, starts, cycles, energy."""
+def years_figures(report: YearsReport, life_h: float | None = None) -> list[Figure]:
+    """Short days, worst month, dry spell, litres, hours and the pump's life in them, starts, cycles, energy."""
     told = Input("weather", report.told_by, "text")
     tank, bank = Input("tank", report.tank_l / 1000.0, "litres"), Input("usable charge", report.bank_ah, "charge")
     worst = report.worst_month
@@ -28,6 +28,12 @@ def years_figures(report: YearsReport) -> list[Figure]:
         Figure("starts-day", "Starts on a mean day", report.starts_a_day, "number", (told, tank),
                "float closings with light or charge, and mornings with the float closed", YEARS),
     ]  # fmt: skip
+    if life_h is not None and report.hours_a_year > 0.0:
+        figures.append(
+            Figure("life", "Pump's life at these hours, in years", life_h / report.hours_a_year, "number",
+                   (Input("life", life_h, "hours"), Input("hours a year", report.hours_a_year, "hours")),
+                   "life hours / hours run in a year", "life: the pump's catalogue entry")
+        )  # fmt: skip
     if report.bank_ah > 0.0:
         figures.append(
             Figure("cycles", "Full cycles of the battery in a year", report.cycles_a_year, "number", (bank,),

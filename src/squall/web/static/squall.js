@@ -132,6 +132,13 @@ const drawings = {
       series: lanes,
     });
   },
+  groups(c) {
+    const looks = [["--sun", "solid"], ["--rain", "dashed"], ["--ink", "dotted"]];
+    return Object.assign(frame(c.names), {
+      xAxis: axis("hour of the clock", { type: "value", min: 4, max: 21, interval: 2 }), yAxis: axis("light, W/m²", { type: "value", nameGap: 42 }),
+      series: c.names.map((name, n) => ({ name, type: "line", data: c.lanes[n], showSymbol: false, lineStyle: { color: ink(looks[n][0]), width: 2.2, type: looks[n][1] }, itemStyle: { color: ink(looks[n][0]) } })),
+    });
+  },
   pond(c) {
     return Object.assign(frame(["depth", "intake bare"]), {
       xAxis: axis("", { type: "category", data: c.days, axisLabel: { color: ink("--ink"), interval: 11 } }), yAxis: axis(c.y, { type: "value", nameGap: 40, min: 0 }),
