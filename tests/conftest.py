@@ -1,5 +1,6 @@
 """Shared parts of the tests: a layout, kits, and an application on a fresh SQLite file."""
 
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -93,11 +94,13 @@ class Client(TestClient):
 
 
 @pytest.fixture
-def client(tmp_path: Path) -> Client:
+def client(tmp_path: Path) -> Iterator[Client]:
     settings = Settings(tmp_path, hosts=("testserver", "127.0.0.1", "localhost"))
     app = create_app(settings)
     conn = connect(settings.database)
     for job in demo_jobs():
         add_job(conn, job, "demo")
     conn.close()
-    return Client(app, raise_server_exceptions=False)
+    yield Client(app, raise_server_exceptions=False)
+    app.state.desk.stop_all()
+    app.state.years.stop_all()

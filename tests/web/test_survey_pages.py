@@ -2,6 +2,7 @@
 
 import csv
 import io
+import time
 
 import pytest
 from bs4 import BeautifulSoup
@@ -220,6 +221,7 @@ def test_whether_the_choice_hangs_on_the_level(client) -> None:
         page = soup(client.get("/jobs/1/kits"))
         if page.select_one("#choice-words"):
             break
+        time.sleep(0.2)
     said = words(page.select_one("#choice-words"))
     assert "Any level that makes the lift between 9.1 m and 9.7 m" in said or "the cheapest kit changes" in said
     assert page.select_one("#kit-choice tbody th").text == "as believed"
@@ -232,6 +234,7 @@ def test_grit_is_minded_in_the_kits(client) -> None:
         page = soup(client.get("/jobs/4/kits?all=yes"))
         if page.select(".kits tbody tr"):
             break
+        time.sleep(0.1)
     helical = [row for row in page.select(".kits tbody tr") if "Auger" in row.text]
     assert all("grit cuts its stator" in row.text for row in helical)
     assert "grit cuts its stator" in words(soup(client.get("/jobs/4/lift")).select_one("#part-ends"))

@@ -2,7 +2,8 @@
 
 import logging
 import threading
-from collections.abc import Awaitable, Callable
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
 
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
@@ -45,7 +46,14 @@ def create_app(settings: Settings) -> FastAPI:
         If the database is damaged or from a newer Squall.
     """
     prepare(settings.database)
-    app = FastAPI(title="Squall", version=__version__, docs_url=None, redoc_url=None, openapi_url="/openapi.json")
+    app = FastAPI(
+        title="Squall",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/openapi.json",
+        lifespan=lifespan,
+    )
     app.state.settings = settings
     app.state.doorkeeper = Doorkeeper()
     app.state.desk = RankingDesk()
@@ -63,6 +71,14 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_exception_handler(RequestValidationError, validation_error)
     app.add_exception_handler(Exception, crash)
     return app
+
+
+@asynccontextmanager
+async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+    """While the application runs; at its end long work is stopped."""
+    yield
+    app.state.desk.stop_all()
+    app.state.years.stop_all()
 
 
 async def keep_static(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:

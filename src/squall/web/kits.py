@@ -83,6 +83,12 @@ class RankingDesk:
                 known.choice_share = -1.0
                 known.trial_share = -1.0
 
+    def stop_all(self) -> None:
+        """Stop every ranking, as the application ends."""
+        with self._lock:
+            for search in self._searches.values():
+                search.stop = True
+
 
 def demand_key(job: Job) -> str:
     """What a ranking depends on: the job less its options, readings and words."""

@@ -56,6 +56,12 @@ class YearsDesk:
         with self._lock:
             return self._tasks.get(job_id)
 
+    def stop_all(self) -> None:
+        """Stop every run, as the application ends."""
+        with self._lock:
+            for task in self._tasks.values():
+                task.stop = True
+
     def begin(self, job_id: int, a: Assessment, kept: KeptWeather | None, path: Path) -> Task:
         """Begin a run; one that goes on already for the same inputs is kept, for others stopped."""
         used = kept if a.job.years.by == "file" else None
