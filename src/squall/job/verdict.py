@@ -63,9 +63,11 @@ def verdict_of(assessment: Assessment, system: System = "metric") -> Verdict:
     share = chosen.worst_share
     grade: Grade = "holds" if share >= TIGHT_SHARE else "tight" if share >= 1.0 else "short"
     clear = float(chosen.season.clear_litres[month]) / 1000.0
+    headroom = assessment.job.want.headroom.si
+    times = f" ({headroom:g} times what is wanted)" if headroom > 1.0 else ""
     start = (
         f"Makes {text(made, 'litres', system)} on an average {name} day ({text(clear, 'litres', system)} on a clear one), "
-        f"needs {text(need, 'litres', system)}"
+        f"needs {text(need, 'litres', system)}{times}"
     )
     if grade == "short":
         short = sum(1 for value in chosen.season.share_of(chosen.need_l) if value < 1.0)
