@@ -20,6 +20,7 @@ $(DEVSTAMP): $(STAMP) requirements-dev.lock
 setup: $(STAMP)
 
 demo: $(STAMP)
+	$(PY) -m compileall -q src/squall
 	.venv/bin/squall demo --port $(PORT)
 
 lint: $(DEVSTAMP)
@@ -35,6 +36,7 @@ test: $(DEVSTAMP)
 	.venv/bin/pytest -n 2
 
 bench: $(DEVSTAMP)
+	$(PY) -m compileall -q src/squall
 	$(PY) tools/bench.py
 
 shots: $(DEVSTAMP)

@@ -94,17 +94,22 @@ class KitAssessment:
         return self.refusal is None and self.worst_share >= 1.0
 
     @cached_property
+    def _rated(self) -> DriveResult:
+        return at_rated(self.kit, self.layout)
+
+    @cached_property
     def working_v(self) -> float:
         """Volts at which the lift is shown: the pump's rated ones, or those of the year's brightest noon where the rated
         ones bring no water. [V]
         """
-        rated = at_rated(self.kit, self.layout)
         noon = self.season.most_motor_v
-        return noon if not rated.flows and noon > self.kit.pump.motor.rated_v else self.kit.pump.motor.rated_v
+        return noon if not self._rated.flows and noon > self.kit.pump.motor.rated_v else self.kit.pump.motor.rated_v
 
     @cached_property
     def working(self) -> DriveResult:
         """The pump on this line at those volts."""
+        if self.working_v == self.kit.pump.motor.rated_v:
+            return self._rated
         return solve(Battery(self.working_v, 0.0), 0.0, self.kit.pump.motor, self.layout.line(self.kit.hose))
 
     @cached_property
