@@ -6,11 +6,12 @@ from math import inf, log
 
 import pytest
 
+from squall.core.bank import BankState
 from squall.core.choose import rank
 from squall.core.climate import Site
+from squall.core.demand import demand_of
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.frost import BARE_FILM, SLEEVED_FILM, frost_nights, pipe_freezes, soil_least_c, trough_ice_m
-from squall.core.running import BankState, demand_of
 from squall.core.sun import Mounting
 from squall.core.trials import Trial, cheapest_that_holds, entrants, name_of, run_trials, with_front
 from squall.core.weather import made_years

@@ -10,8 +10,9 @@ from squall.core.conductors import conductor
 from squall.core.kits import Cabling, Kit, table_for
 from squall.core.overdrive import COMPARED_LIGHTS, allowed_v, clipped, three_ways
 from squall.core.ratios import SCHOOLS, of_ratio, schools
-from squall.core.season import lit_light, sum_of_year, sun_course, year_of
+from squall.core.season import lit_light, sum_of_year, year_of
 from squall.core.sun import AVERAGE, Mounting, Post, light_of_year
+from squall.core.sun_drive import sun_course
 
 CABLES = Cabling(conductor("mm2:6"), None)
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)

@@ -5,21 +5,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from squall.core.bank import BankState, cold_factor, usable_ah
 from squall.core.climate import Site
 from squall.core.conductors import conductor
+from squall.core.demand import Demand, demand_of
 from squall.core.drive import solve
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.kits import Cabling, Kit
-from squall.core.running import (
-    BankState,
-    Demand,
-    LazyYears,
-    cold_factor,
-    demand_of,
-    run_year,
-    run_years,
-    usable_ah,
-)
+from squall.core.running import LazyYears, run_year, run_years
 from squall.core.season import year_of
 from squall.core.storage import Tank, without_switch
 from squall.core.sun import AVERAGE, Mounting, Post, light_of_year

@@ -1,6 +1,9 @@
-"""How much water is wanted: litres a day in each month."""
+"""How much water is wanted: litres a day in each month, and when in the day."""
 
 from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
 
 from squall.core.errors import OutOfRange, require
 
@@ -169,3 +172,42 @@ def _overlap(hour: int, begin: float, span: float) -> float:
     for shift in (0.0, 24.0):
         total += max(min(hour + 1.0 + shift, begin + span) - max(hour + shift, begin), 0.0)
     return total
+
+
+# Draws are told by the ten minutes.
+DRAW_STEPS, DRAW_STEP_S = 144, 600.0
+
+
+@dataclass(frozen=True)
+class Demand:
+    """What is wanted: litres a second by month and ten minutes of the day, shape (12, 144). [L/s]"""
+
+    draw_l_s: NDArray[np.float64]
+
+    @property
+    def litres_a_day(self) -> NDArray[np.float64]:
+        """By month. [L]"""
+        total: NDArray[np.float64] = self.draw_l_s.sum(axis=1) * DRAW_STEP_S
+        return total
+
+
+def demand_of(parts: list[tuple[tuple[float, ...], float, float]], times: float = 1.0) -> Demand:
+    """What is wanted through the day, each use spread evenly over its hours.
+
+    Parameters
+    ----------
+    parts : list of (litres a day by month, from hour, to hour)
+        Over midnight where `to` is before `from`; equal hours mean the whole day.
+    times : float
+        Each is taken this many times.
+    """
+    draw = np.zeros((12, DRAW_STEPS))
+    edges = np.arange(DRAW_STEPS + 1) / 6.0
+    for litres, begin, end in parts:
+        span = (end - begin) % 24.0 or 24.0
+        share = np.zeros(DRAW_STEPS)
+        for shift in (-24.0, 0.0, 24.0):
+            low, high = begin % 24.0 + shift, begin % 24.0 + shift + span
+            share += np.clip(np.minimum(edges[1:], high) - np.maximum(edges[:-1], low), 0.0, None) / span
+        draw += np.outer(np.array(litres), share) * times / DRAW_STEP_S
+    return Demand(draw)

@@ -15,8 +15,9 @@ from squall.core.kernel import Course, LoadTable, on_array, on_volts
 from squall.core.kits import Cabling, Kit, Layout, table_for
 from squall.core.parts import Controller
 from squall.core.roots import root
-from squall.core.season import Floats, LitLight, lit_light, mild_states, sun_course
+from squall.core.season import Floats, LitLight, lit_light, mild_states
 from squall.core.sun import STEP_H, Light
+from squall.core.sun_drive import sun_course
 
 # Volts that a regulator needs over what it gives: a guess. [V]
 DROP_OUT_V = 0.5

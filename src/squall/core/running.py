@@ -7,296 +7,30 @@ years; the sun's path is worked out once for a place.
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from squall.core.climate import MONTHS
-from squall.core.errors import OutOfRange, Stopped, require
+from squall.core.bank import AS_NEW, BankState, usable_ah
+from squall.core.demand import Demand
+from squall.core.errors import OutOfRange, Stopped
 from squall.core.kernel import LoadTable, on_volts
 from squall.core.kits import Cabling, Kit, Layout, table_for
 from squall.core.modules import Module, diode_at
-from squall.core.season import PanelStates, charge_at, shadow_ways, sun_course, with_shadow
 from squall.core.storage import Tank
-from squall.core.timers import TimerStart, week_of
+from squall.core.sun_drive import DARK_W_M2, PanelStates, charge_at, shadow_ways, sun_course, with_shadow
+from squall.core.timers import week_of
 from squall.core.weather import DAYS, MONTH_OF_DAY
 from squall.core.year_light import DAY_STEPS, STEP_S, YEAR_STEPS, YearLight
+from squall.core.year_run import Energy, Steps, YearRun
 
 Floats = NDArray[np.float64]
-DARK_W_M2 = 5.0
-# A day counts as short where more than this share of what was wanted wasn't there.
-SHORT_SHARE = 0.01
+
 # Controllers wait this long after a stop for want of light: common practice, no source. [min]
 RESTART_WAIT_MIN = 15.0
 # A low-volts cut-off lets go again once this share of the usable charge is back: a guess.
 LET_GO_SHARE = 0.15
-
-
-@dataclass(frozen=True)
-class Demand:
-    """What is wanted: litres a second by month and ten minutes of the day, shape (12, 144). [L/s]"""
-
-    draw_l_s: Floats
-
-    @property
-    def litres_a_day(self) -> Floats:
-        """By month. [L]"""
-        total: Floats = self.draw_l_s.sum(axis=1) * STEP_S
-        return total
-
-
-def demand_of(parts: list[tuple[tuple[float, ...], float, float]], times: float = 1.0) -> Demand:
-    """What is wanted through the day, each use spread evenly over its hours.
-
-    Parameters
-    ----------
-    parts : list of (litres a day by month, from hour, to hour)
-        Over midnight where `to` is before `from`; equal hours mean the whole day.
-    times : float
-        Each is taken this many times.
-    """
-    draw = np.zeros((12, DAY_STEPS))
-    edges = np.arange(DAY_STEPS + 1) / 6.0
-    for litres, begin, end in parts:
-        span = (end - begin) % 24.0 or 24.0
-        share = np.zeros(DAY_STEPS)
-        for shift in (-24.0, 0.0, 24.0):
-            low, high = begin % 24.0 + shift, begin % 24.0 + shift + span
-            share += np.clip(np.minimum(edges[1:], high) - np.maximum(edges[:-1], low), 0.0, None) / span
-        draw += np.outer(np.array(litres), share) * times / STEP_S
-    return Demand(draw)
-
-
-@dataclass(frozen=True)
-class BankState:
-    """How a battery has fared, and when it may run.
-
-    Attributes
-    ----------
-    age : float
-        Share of its rated charge that it still holds, 0.2 to 1. [-]
-    air_c : float
-        Coldest mean day that it stands in. [°C]
-    timer : tuple[TimerStart, ...]
-        When the pump may run; at any time without one.
-    """
-
-    age: float = 1.0
-    air_c: float = 20.0
-    timer: tuple[TimerStart, ...] = ()
-
-    def __post_init__(self) -> None:
-        require("charge that an aged battery still holds", self.age * 100.0, 20.0, 100.0, "%")
-
-
-# Charge that cold leaves, per kelvin under 25 °C: lead-acid and lithium, guesses after common practice, no source. [1/K]
-COLD_LOSS = {"lead": 0.008, "lithium": 0.004}
-
-
-def cold_factor(chemistry: str, air_c: float) -> float:
-    """Share of its charge that a battery gives in the cold, 1 from 25 °C up, at least 0.3. [-]"""
-    per_k = COLD_LOSS["lithium" if "lith" in chemistry.lower() else "lead"]
-    return max(1.0 - per_k * max(25.0 - air_c, 0.0), 0.3)
-
-
-def usable_ah(kit: Kit, bank: BankState) -> float:
-    """Charge that may be drawn from the bank as it is: rated x usable x age x cold. [Ah]"""
-    battery = kit.battery
-    if battery is None:
-        return 0.0
-    return battery.capacity_ah * battery.usable * bank.age * cold_factor(battery.chemistry, bank.air_c)
-
-
-@dataclass(frozen=True)
-class Energy:
-    """Where a year's energy went, in watt-hours.
-
-    Attributes
-    ----------
-    array_wh : float
-        From the panels, by their own curve at the volts they worked at.
-    controller_wh, array_cable_wh, pump_cable_wh, motor_wh : float
-        Lost in the controller and both cables; taken by the motor.
-    battery_wh : float
-        Lost in charging and in the bank, its own draw, what it wasted when full, and what stayed in it.
-    """
-
-    array_wh: float
-    controller_wh: float
-    array_cable_wh: float
-    pump_cable_wh: float
-    motor_wh: float
-    battery_wh: float = 0.0
-
-    @property
-    def off(self) -> float:
-        """What doesn't balance, over what the panels gave. [-]"""
-        spent = self.controller_wh + self.array_cable_wh + self.pump_cable_wh + self.motor_wh + self.battery_wh
-        return (self.array_wh - spent) / self.array_wh if self.array_wh > 0.0 else 0.0
-
-
-@dataclass(frozen=True, eq=False)
-class Steps:
-    """One year by the ten minutes, shape (365, 144) each.
-
-    Attributes
-    ----------
-    light_w_m2 : NDArray
-        On the panels. [W/m2]
-    could_l_s : NDArray
-        Flow that light or bank would give, were the float closed. [L/s]
-    motor_v, motor_a : NDArray
-        While it runs. [V], [A]
-    ran : NDArray
-        Share of the step that it ran. [-]
-    level_l, charge_ah : NDArray
-        In tank and bank at the step's end. [L], [Ah]
-    short_l : NDArray
-        Wanted in the step and not there; nil where days are judged whole. [L]
-    """
-
-    light_w_m2: Floats
-    could_l_s: Floats
-    motor_v: Floats
-    motor_a: Floats
-    ran: Floats
-    level_l: Floats
-    charge_ah: Floats
-    short_l: Floats
-
-
-@dataclass(frozen=True, eq=False)
-class YearRun:
-    """What one or more years brought, a row a day.
-
-    Attributes
-    ----------
-    pumped_l, short_l, spilled_l, wanted_l : NDArray
-        Litres of each day. [L]
-    lowest_l, ended_l : NDArray
-        Least water in the tank that day, and at its end. [L]
-    run_h : NDArray
-        Hours with water. [h]
-    starts : NDArray
-        How often the pump began. [-]
-    charge_low_ah, charge_end_ah, wasted_ah : NDArray
-        Least usable charge that day, at its end, and refused by a full bank. [Ah]
-    light_kwh_m2 : NDArray
-        On the panels. [kWh/m2]
-    tank_l, bank_ah : float
-        Tank and usable charge, 0 without. [L], [Ah]
-    energy : Energy
-        Of all of it.
-    states : NDArray
-        With which each year began, for :func:`run_years`.
-    last : Steps
-        The last year, step by step.
-    """
-
-    pumped_l: Floats
-    short_l: Floats
-    spilled_l: Floats
-    wanted_l: Floats
-    lowest_l: Floats
-    ended_l: Floats
-    run_h: Floats
-    starts: Floats
-    charge_low_ah: Floats
-    charge_end_ah: Floats
-    wasted_ah: Floats
-    light_kwh_m2: Floats
-    tank_l: float
-    bank_ah: float
-    energy: Energy
-    states: Floats
-    last: "Steps"
-
-    @property
-    def years(self) -> int:
-        """How many."""
-        return self.pumped_l.size // DAYS
-
-    @cached_property
-    def is_short(self) -> NDArray[np.bool_]:
-        """Days on which something was wanted and not there."""
-        short: NDArray[np.bool_] = self.short_l > SHORT_SHARE * np.maximum(self.wanted_l, 1e-9)
-        return short & (self.wanted_l > 0.0)
-
-    @cached_property
-    def is_tight(self) -> NDArray[np.bool_]:
-        """Days that were enough, but with less than a quarter of tank and bank left, or less than a tenth over the need."""
-        left = np.zeros(self.short_l.shape)
-        if self.tank_l > 0.0:
-            left = np.maximum(left, self.lowest_l / self.tank_l)
-        if self.bank_ah > 0.0:
-            left = np.maximum(left, self.charge_low_ah / self.bank_ah)
-        if self.tank_l <= 0.0 and self.bank_ah <= 0.0:
-            low = self.pumped_l < 1.1 * self.wanted_l
-        else:
-            low = left < 0.25
-        tight: NDArray[np.bool_] = low & ~self.is_short & (self.wanted_l > 0.0)
-        return tight
-
-    @property
-    def short_in_a_hundred(self) -> float:
-        """Short days in a hundred of those on which water is wanted. [-]"""
-        wanted = int((self.wanted_l > 0.0).sum())
-        return 100.0 * float(self.is_short.sum()) / wanted if wanted else 0.0
-
-    @property
-    def short_by_month(self) -> Floats:
-        """Short days in a hundred, by month, shape (12,). [-]"""
-        months = np.tile(MONTH_OF_DAY, self.years)
-        days = np.bincount(months, self.wanted_l > 0.0, 12)
-        short: Floats = 100.0 * np.bincount(months, self.is_short, 12) / np.maximum(days, 1.0)
-        return short
-
-    @property
-    def worst_month(self) -> int:
-        """Month with the most short days; with none, that in which least was pumped over the need. January 0."""
-        by_month = self.short_by_month
-        if by_month.max() > 0.0:
-            return int(by_month.argmax())
-        months = np.tile(MONTH_OF_DAY, self.years)
-        pumped, wanted = np.bincount(months, self.pumped_l + self.spilled_l, 12), np.bincount(months, self.wanted_l, 12)
-        return int(np.argmin(np.where(wanted > 0.0, pumped / np.maximum(wanted, 1e-9), np.inf)))
-
-    @property
-    def longest_dry_spell_days(self) -> int:
-        """Most short days in a row. [d]"""
-        longest = now = 0
-        for short in self.is_short.tolist():
-            now = now + 1 if short else 0
-            longest = max(longest, now)
-        return longest
-
-    @property
-    def hours_a_year(self) -> float:
-        """Hours with water. [h]"""
-        return float(self.run_h.sum()) / self.years
-
-    @property
-    def starts_a_day(self) -> float:
-        """Beginnings of the pump on a mean day. [-]"""
-        return float(self.starts.mean())
-
-    @property
-    def cycles_a_year(self) -> float:
-        """Charge drawn from the bank over its usable charge, in a year. [-]"""
-        if self.bank_ah <= 0.0:
-            return 0.0
-        fallen = np.maximum(np.concatenate([[self.bank_ah], self.charge_end_ah[:-1]]) - self.charge_low_ah, 0.0)
-        return float(fallen.sum()) / self.bank_ah / self.years
-
-    @property
-    def litres_a_year(self) -> float:
-        """Water that reached the outlet or the tank. [L]"""
-        return float(self.pumped_l.sum()) / self.years
-
-    def month_of(self, day: int) -> str:
-        """Name of the month of a day counted from the first."""
-        return MONTHS[int(MONTH_OF_DAY[day % DAYS])]
 
 
 @dataclass(frozen=True, eq=False)
@@ -313,7 +47,7 @@ class Powered:
 
 def run_year(
     kit: Kit, layout: Layout, cabling: Cabling, light: YearLight, demand: Demand, tank: Tank | None,
-    bank: BankState = BankState(),
+    bank: BankState = AS_NEW,
 ) -> YearRun:  # fmt: skip
     """Run a kit through one year.
 
@@ -341,7 +75,7 @@ def run_year(
 
 def run_years(
     kit: Kit, layout: Layout, cabling: Cabling, lights: "list[YearLight] | LazyYears", demand: Demand, tank: Tank | None,
-    bank: BankState = BankState(), progress: Callable[[float], bool] | None = None, begin: Floats | None = None,
+    bank: BankState = AS_NEW, progress: Callable[[float], bool] | None = None, begin: Floats | None = None,
     most_l_s: float | None = None,
 ) -> YearRun:  # fmt: skip
     """Run a kit through years in a row; tank and bank carry over.

@@ -3,11 +3,13 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
+from squall.core.bank import BankState
 from squall.core.choose import Ranked, Ranking
+from squall.core.demand import Demand
 from squall.core.errors import Stopped
 from squall.core.kits import Kit, Layout, kit_price
 from squall.core.parts import TankUnit
-from squall.core.running import BankState, Demand, run_years
+from squall.core.running import run_years
 from squall.core.storage import Tank, without_switch
 from squall.core.year_light import YearLight
 

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from math import ceil
 
+from squall.core.bank import cold_factor, usable_ah
 from squall.core.energy import autonomy_hours
 from squall.core.errors import SquallError
 from squall.core.explain import Figure, Input
-from squall.core.running import cold_factor, usable_ah
 from squall.core.season import month_name
 from squall.core.storage import Tank, float_cycle
 from squall.core.timers import MOST_STARTS, week_of

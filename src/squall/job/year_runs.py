@@ -8,13 +8,16 @@ from typing import Annotated
 import numpy as np
 from pydantic import Field
 
+from squall.core.bank import BankState
 from squall.core.climate import DAYS_IN_MONTH
+from squall.core.demand import Demand, demand_of
 from squall.core.errors import OutOfRange, SquallError
-from squall.core.running import BankState, Demand, Floats, LazyYears, YearRun, demand_of, run_years
+from squall.core.running import Floats, LazyYears, run_years
 from squall.core.storage import Tank, effective_travel_m, without_switch
 from squall.core.timers import TimerStart
 from squall.core.weather import DAYS, made_years
 from squall.core.year_light import MeasuredYear, YearLight, made_light, measured_light
+from squall.core.year_run import YearRun
 from squall.job.assess import Assessment, KitAssessment
 from squall.job.base import Doc
 from squall.job.document import Job

@@ -12,9 +12,9 @@ from fastapi.responses import RedirectResponse
 
 from squall.core.climate import DAYS_IN_MONTH, MONTHS
 from squall.core.errors import SquallError
-from squall.core.running import YearRun
 from squall.core.weather import DAYS
 from squall.core.year_light import DAY_STEPS
+from squall.core.year_run import YearRun
 from squall.formats import weather
 from squall.job.assess import Assessment, KitAssessment, assess
 from squall.job.document import Job
