@@ -276,7 +276,7 @@ def _on_the_rise(source: Source, cable_ohm: float, motor: Motor, line: Line) -> 
         return source.surplus_a(state.volts_v + state.current_a * cable_ohm, state.current_a)
 
     low = 1e-6 * settled
-    if surplus(low) <= 0.0:
+    if surplus(low) <= 0.0 or surplus(settled) >= 0.0:
         return None
     return state_on_rise(motor, line, root(surplus, low, settled), start)
 

@@ -277,7 +277,7 @@ def rise_limit(motor: Motor, line: Line) -> tuple[float, float]:
     """
     speed = sqrt(line.static_head_m / float(motor.psi(0.0))) * (1.0 + 1e-9)
     state = _centrifugal(motor, line, speed)
-    return speed, state.flow_m3_s / speed
+    return speed, min(state.flow_m3_s / speed, motor.phi_range[1])
 
 
 def state_on_rise(motor: Motor, line: Line, phi: float, most_speed_v: float) -> MotorState:
@@ -290,7 +290,7 @@ def state_on_rise(motor: Motor, line: Line, phi: float, most_speed_v: float) -> 
     def surplus(speed_v: float) -> float:
         return float(motor.psi(phi)) * speed_v**2 - line.head_m(phi * speed_v)
 
-    speed = root(surplus, 0.5 * most_speed_v, most_speed_v * (1.0 + 1e-6))
+    speed = root(surplus, 0.5 * most_speed_v, 2.0 * most_speed_v)
     current = motor.no_load_a + float(motor.tau(phi)) * speed**2
     return _state(motor, speed, phi * speed, current, "pumping")
 
