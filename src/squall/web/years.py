@@ -184,7 +184,7 @@ def strip_of(a: Assessment, run: YearRun, day: int, title: str, prefs: Prefs) ->
     if run.tank_l > 0.0:
         lanes.append(Lane("level", "in the tank", "litres", steps.level_l[day] / 1000.0, full=run.tank_l / 1000.0))
     if run.bank_ah > 0.0:
-        lanes.append(Lane("charge", "usable charge in the battery", "charge", steps.charge_ah[day], full=run.bank_ah))
+        lanes.append(Lane("charge", "usable charge", "charge", steps.charge_ah[day], full=run.bank_ah))
     missing = steps.short_l[day] > 0.0
     return Strip(title, 24.0 / DAY_STEPS, lanes, _story(run, day, missing), missing, prefs.units)
 
