@@ -68,6 +68,8 @@ def test_panels_are_joined_with_a_thumb(phone: Page) -> None:
     expect(phone.locator(".strings .cell")).to_have_count(3)
     phone.locator("#undo").tap()
     expect(phone.locator("#part-panel h2")).to_contain_text("2 in parallel")
+    phone.locator(".strings .ghost").first.tap()
+    expect(phone.locator("#part-panel h2")).to_contain_text("2 strings of 2 in series")
     wide = phone.evaluate("document.documentElement.scrollWidth")
     assert wide <= 390
 

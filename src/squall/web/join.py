@@ -36,7 +36,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         return {"strings": None}
     kit = chosen.kit
     return {
-        "strings": draw_strings(kit, prefs.units),
+        "strings": draw_strings(stored.id, kit, prefs.units),
         "found": join_findings(a, chosen, prefs.units),
         "open_check": open_check(request, kit, prefs.units),
         "other": other_panel(request, a, chosen),

@@ -9,11 +9,25 @@ CELL_W, CELL_H, GAP_X, GAP_Y = 74.0, 40.0, 36.0, 20.0
 TOP, LEFT = 46.0, 40.0
 
 
-def draw_strings(kit: Kit, units: System) -> Markup:
+MOST = 12
+
+
+def _ghost(job_id: int, way: str, x: float, y: float, words: str) -> list[str]:
+    """A panel that is not there yet: a click joins it. Keys and screen readers have the buttons beside the drawing."""
+    return [
+        f'<g class="ghost" hx-post="/jobs/{job_id}/do/join" hx-vals=\'{{"stage": "join", "item": "{way}"}}\'>',
+        f'<rect x="{x:.1f}" y="{y:.1f}" width="{CELL_W:g}" height="{CELL_H:g}" class="ghost-cell"/>',
+        f'<text x="{x + CELL_W / 2:.1f}" y="{y + CELL_H / 2 + 5:.1f}" text-anchor="middle">+ {words}</text></g>',
+    ]
+
+
+def draw_strings(job_id: int, kit: Kit, units: System) -> Markup:
     """Panels of a kit with their leads, volts and amps.
 
     Parameters
     ----------
+    job_id : int
+        Whose panels; the dashed ones join another by a click or a touch.
     kit : Kit
         Up to 12 in series and 12 strings.
     units : str
@@ -26,8 +40,8 @@ def draw_strings(kit: Kit, units: System) -> Markup:
     """
     series, strings = kit.in_series, kit.in_parallel
     module = kit.panel.module
-    width = LEFT + strings * (CELL_W + GAP_X) + 200.0
-    height = TOP + series * (CELL_H + GAP_Y) + 44.0
+    width = LEFT + (strings + 1) * (CELL_W + GAP_X) + 200.0
+    height = TOP + series * (CELL_H + GAP_Y) + 62.0
     low = TOP + series * (CELL_H + GAP_Y)
     items = []
     for s in range(strings):
@@ -51,6 +65,11 @@ def draw_strings(kit: Kit, units: System) -> Markup:
         for s in range(1, strings):
             x = LEFT + s * (CELL_W + GAP_X) + CELL_W / 2
             items.append(f'<circle cx="{x:.1f}" cy="{y:.1f}" r="4" class="y-lead"/>')
+    if series < MOST:
+        items += _ghost(job_id, "series-more", LEFT, low + 12.0, "in series")
+    if strings < MOST:
+        items += _ghost(job_id, "parallel-more", LEFT + strings * (CELL_W + GAP_X), TOP, "beside")
+        end += CELL_W + 8.0
     volts, amps = module.vmp_v * series, module.imp_a * strings
     told = [f"{text(volts, 'volts', units)}, {text(amps, 'amps', units)}", text(kit.array_w, "watts", units)]
     if strings > 1:
