@@ -58,6 +58,11 @@ class Way:
     heat_w: float = 0.0
     price: float = 0.0
 
+    @property
+    def resistor_w(self) -> float:
+        """Watts that the resistor is bought for. [W]"""
+        return RESISTOR_MARGIN * self.heat_w
+
 
 def allowed_v(kit: Kit) -> float:
     """Most volts that the pump stands. [V]"""

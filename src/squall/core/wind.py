@@ -13,7 +13,6 @@ SAFETY = 1.5
 PEG_HOLDS_N = 400.0
 # Side bearing of firm sandy or silty ground, growing with depth: from memory of the building codes' presumptive values. [Pa/m]
 SIDE_BEARING_PA_M = 15_700.0
-FRAME_SHARE = 0.7
 
 
 @dataclass(frozen=True)

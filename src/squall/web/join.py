@@ -7,6 +7,7 @@ from fastapi import Request
 from squall.core.errors import SquallError
 from squall.core.kits import Kit
 from squall.core.modules import open_volts_at
+from squall.core.ratios import School
 from squall.job.assess import Assessment, KitAssessment, assess
 from squall.job.findings import Finding
 from squall.job.panel_views import (
@@ -34,7 +35,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     chosen = a.chosen
     if chosen is None:
         return {"strings": None}
-    kit = chosen.kit
+    kit, schools = chosen.kit, schools_of(a, chosen)
     return {
         "strings": draw_strings(stored.id, kit, prefs.units),
         "found": join_findings(a, chosen, prefs.units),
@@ -45,8 +46,8 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "ways": limit_ways(a, chosen, None),
         "limit_v": limit_of(chosen),
         "compared": COMPARED_LIGHTS,
-        "schools": schools_of(a, chosen),
-        "ratio_chart": ratio_chart(a, chosen, prefs.units),
+        "schools": schools,
+        "ratio_chart": ratio_chart(schools, prefs.units),
         "ratio_now": kit.array_w / kit.pump.rated_w,
     }
 
@@ -108,9 +109,8 @@ def light_chart(chosen: KitAssessment, units: System) -> dict[str, Any] | None:
     }
 
 
-def ratio_chart(a: Assessment, chosen: KitAssessment, units: System) -> dict[str, Any]:
+def ratio_chart(rows: list[School], units: System) -> dict[str, Any]:
     """Litres in January and July for each school."""
-    rows = schools_of(a, chosen)
     return {
         "type": "schools",
         "y": f"{shown(0, 'litres', units)[1]} on an average day",
