@@ -9,11 +9,11 @@ from starlette.testclient import TestClient
 
 from squall.catalogue import catalogue
 from squall.catalogue.reader import Catalogue
-from squall.core.climate import Site
-from squall.core.kits import Kit, Layout, RunPiece
-from squall.core.motors import Motor
-from squall.core.sun import Light, Mounting, light_of_year
-from squall.core.water import water_at
+from squall.core.drive.motors import Motor
+from squall.core.hydraulics.water import water_at
+from squall.core.kit.kit import Kit, Layout, RunPiece
+from squall.core.sky.climate import Site
+from squall.core.sky.typical_days import Light, Mounting, light_of_year
 from squall.demo import demo_jobs
 from squall.store.database import connect
 from squall.store.jobs import add_job

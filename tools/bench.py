@@ -16,10 +16,10 @@ import bench_years
 from playwright.sync_api import sync_playwright
 
 from squall.catalogue import catalogue
-from squall.core.choose import rank
+from squall.core.advice.rank import rank
 from squall.demo import demo_jobs
-from squall.job.assess import assess
-from squall.job.ranges import doubt_of
+from squall.job.worked.assess import assess
+from squall.job.worked.doubts import doubt_of
 
 PORT = 8093
 BASE = f"http://127.0.0.1:{PORT}"
@@ -144,7 +144,8 @@ def main() -> None:
         found = rank(catalogue().stock, a.layout, a.light, a.need_l, 0.05, "metric")
         tried[0] = found.tried
 
-    from squall.core import kits, season
+    from squall.core.kit import kit as kits
+    from squall.core.years import typical as season
 
     doubtful = assess(demo_jobs()[1])
 

@@ -11,18 +11,18 @@ from pathlib import Path
 
 import numpy as np
 
-from squall.core.choose import Ranking, rank
-from squall.core.kits import Cabling, table_for
-from squall.core.levers import with_controller
-from squall.core.running import LazyYears, run_year, run_years
-from squall.core.storage import Tank, without_switch
-from squall.core.weather import made_years
-from squall.core.year_light import YEAR_STEPS, made_light, year_path
+from squall.core.advice.levers import with_controller
+from squall.core.advice.rank import Ranking, rank
+from squall.core.kit.kit import Cabling, table_for
+from squall.core.sky.made_weather import made_years
+from squall.core.sky.whole_year import YEAR_STEPS, made_light, year_path
+from squall.core.years.tanks import Tank, without_switch
+from squall.core.years.whole import LazyYears, run_year, run_years
 from squall.demo import demo_jobs
-from squall.job.assess import assess
-from squall.job.resolve import climate_of, mounting_of, site_of
-from squall.job.season_trials import Trials
-from squall.job.year_runs import demand_in, tank_in
+from squall.job.worked.assess import assess
+from squall.job.worked.resolve import climate_of, mounting_of, site_of
+from squall.job.worked.trials import Trials
+from squall.job.worked.years import demand_in, tank_in
 
 
 def median_s(work: Callable[[], object], times: int) -> float:
@@ -73,8 +73,8 @@ def by_model_chain(case: Case) -> np.ndarray:
     from pvlib.pvsystem import Array, FixedMount, PVSystem
     from pvlib.temperature import TEMPERATURE_MODEL_PARAMETERS
 
-    from squall.core.modules import fit_module
-    from squall.core.sky import split_light
+    from squall.core.electrics.modules import fit_module
+    from squall.core.sky.sunlight import split_light
 
     module = case.chosen.kit.panel.module
     r = fit_module(module)
@@ -176,7 +176,9 @@ def rows() -> list[tuple[str, str, str]]:
 
 
 def _searches(case: Case) -> list[tuple[str, str, str]]:
-    from squall.core import kits, running, season
+    from squall.core.kit import kit as kits
+    from squall.core.years import typical as season
+    from squall.core.years import whole as running
 
     caches = [
         kits.table_for,

@@ -8,15 +8,15 @@ import json
 from pathlib import Path
 
 from squall.catalogue import Catalogue, catalogue
-from squall.core.conductors import conductor
-from squall.core.expect import expected_readings, judge, light_from_short_amps
-from squall.core.kits import Cabling, Kit
-from squall.core.parts import SourceKind
-from squall.job.assess import assess
-from squall.job.changes import add_drinkers, add_piece, adopt
-from squall.job.document import Job, ReadingValue, Visit, new_job, quantity
-from squall.job.fields import edit
-from squall.job.rows import add_typed_row
+from squall.core.electrics.conductors import conductor
+from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.parts import SourceKind
+from squall.core.prove.expect import expected_readings, judge, light_from_short_amps
+from squall.job.document.fields import edit
+from squall.job.document.job import Job, ReadingValue, Visit, new_job, quantity
+from squall.job.edit.changes import add_drinkers, add_piece, adopt
+from squall.job.edit.rows import add_typed_row
+from squall.job.worked.assess import assess
 
 
 def _typed(name: str, pairs: dict[str, str]) -> Job:

@@ -3,10 +3,10 @@
 import pytest
 
 from squall.catalogue.reader import FILES, pick, rows, table
-from squall.core.conductors import sizes
+from squall.core.electrics.conductors import sizes
+from squall.core.electrics.modules import fit_module
+from squall.core.electrics.protection import ratings
 from squall.core.errors import UnknownPart
-from squall.core.modules import fit_module
-from squall.core.protection import ratings
 
 EVERY = ("pumps", "panels", "batteries", "controllers", "hoses", "fittings", "devices", "protectors")
 

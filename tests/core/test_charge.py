@@ -5,11 +5,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from squall.core.conductors import conductor
+from squall.core.electrics.conductors import conductor
 from squall.core.errors import OutOfRange
-from squall.core.kits import Cabling, Kit
-from squall.core.season import charge_current, daily_charge, reserve_days, year_of
-from squall.core.sun import AVERAGE
+from squall.core.kit.kit import Cabling, Kit
+from squall.core.sky.typical_days import AVERAGE
+from squall.core.years.typical import charge_current, daily_charge, reserve_days, year_of
 
 CABLES = Cabling(conductor("mm2:6"), conductor("mm2:2.5"))
 

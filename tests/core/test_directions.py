@@ -6,12 +6,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from squall.core.climate import Site
-from squall.core.conductors import conductor
-from squall.core.kits import Cabling, Kit, kit_price, pump_run_m
-from squall.core.levers import next_hose, next_size, one_panel_fewer, with_controller
-from squall.core.season import at_rated, month_name, start_light, year_of
-from squall.core.sun import AVERAGE, CLEAR, Mounting, clear_noons_only, light_of_year
+from squall.core.advice.levers import next_hose, next_size, one_panel_fewer, with_controller
+from squall.core.electrics.conductors import conductor
+from squall.core.kit.kit import Cabling, Kit, kit_price, pump_run_m
+from squall.core.sky.climate import Site
+from squall.core.sky.typical_days import AVERAGE, CLEAR, Mounting, clear_noons_only, light_of_year
+from squall.core.years.typical import at_rated, month_name, start_light, year_of
 
 CABLES = Cabling(conductor("mm2:6"), conductor("mm2:2.5"))
 
@@ -77,7 +77,7 @@ def test_a_controller_starts_in_weaker_light_than_bare_panels(parts, layout) -> 
 
 
 def test_cold_water_is_thicker_and_gives_less(parts, layout, light) -> None:
-    from squall.core.water import water_at
+    from squall.core.hydraulics.water import water_at
 
     kit = kit_of(parts, "panel")
     cold, warm = (litres(kit, replace(layout, water=water_at(t)), light) for t in (2.0, 35.0))

@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from squall.core.choose import Stock, rank
-from squall.core.conductors import conductor
-from squall.core.doubt import Case, choice_range, litre_range, mark_of, spreads_of, with_lift, with_pump
+from squall.core.advice.doubt import Case, choice_range, litre_range, mark_of, spreads_of, with_lift, with_pump
+from squall.core.advice.rank import Stock, rank
+from squall.core.electrics.conductors import conductor
 from squall.core.errors import Stopped
-from squall.core.kits import Cabling
-from squall.core.season import sum_of_year
+from squall.core.kit.kit import Cabling
+from squall.core.years.typical import sum_of_year
 
 CABLES = Cabling(conductor("mm2:6"), None)
 NEED = (600.0,) * 12

@@ -7,14 +7,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from squall.core.drive import Battery, PvArray, PvController, Supply, solve
+from squall.core.drive.motors import Motor, state_at_speed, volts_to_reach
+from squall.core.drive.solve import Battery, PvArray, PvController, Supply, solve
+from squall.core.drive.tables import array_into_volts, load_table, marked_points, on_array, on_power, on_volts
+from squall.core.electrics.modules import Module, array_point, diode_at
 from squall.core.errors import BadCurve, OutOfRange, Unsolvable
-from squall.core.kernel import array_into_volts, load_table, marked_points, on_array, on_power, on_volts
-from squall.core.modules import Module, array_point, diode_at
-from squall.core.motors import Motor, state_at_speed, volts_to_reach
-from squall.core.pipes import Line, Pipe
+from squall.core.hydraulics.pipes import Line, Pipe
+from squall.core.hydraulics.water import water_at
 from squall.core.roots import root
-from squall.core.water import water_at
 
 LM = 1.0 / 60_000.0
 WATER = water_at(15.0)

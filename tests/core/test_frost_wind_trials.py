@@ -6,17 +6,17 @@ from math import inf, log
 
 import pytest
 
-from squall.core.bank import BankState
-from squall.core.choose import rank
-from squall.core.climate import Site
-from squall.core.demand import demand_of
+from squall.core.advice.rank import rank
+from squall.core.advice.trials import Trial, cheapest_that_holds, entrants, name_of, run_trials, with_front
 from squall.core.errors import OutOfRange, Stopped
-from squall.core.frost import BARE_FILM, SLEEVED_FILM, frost_nights, pipe_freezes, soil_least_c, trough_ice_m
-from squall.core.sun import Mounting
-from squall.core.trials import Trial, cheapest_that_holds, entrants, name_of, run_trials, with_front
-from squall.core.weather import made_years
-from squall.core.wind import ballast_kg, pegs, post_depth_m, wind_load
-from squall.core.year_light import made_light
+from squall.core.kit.bank import BankState
+from squall.core.need.demand import demand_of
+from squall.core.sky.climate import Site
+from squall.core.sky.frost import BARE_FILM, SLEEVED_FILM, frost_nights, pipe_freezes, soil_least_c, trough_ice_m
+from squall.core.sky.made_weather import made_years
+from squall.core.sky.typical_days import Mounting
+from squall.core.sky.whole_year import made_light
+from squall.core.sky.wind import ballast_kg, pegs, post_depth_m, wind_load
 
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)
 

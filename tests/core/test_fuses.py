@@ -2,8 +2,8 @@
 
 import pytest
 
+from squall.core.electrics.protection import CONTINUOUS_FACTOR, LoopPart, protect, ratings, stall_current
 from squall.core.errors import OutOfRange
-from squall.core.protection import CONTINUOUS_FACTOR, LoopPart, protect, ratings, stall_current
 
 
 @pytest.mark.parametrize(

@@ -7,13 +7,7 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from squall.core.drive import Battery, solve
-from squall.core.ends import advise_ends, life_of
-from squall.core.errors import BadCurve, OutOfRange
-from squall.core.joints import End, clamps, join, joints_along, trade_size
-from squall.core.motors import curve_at
-from squall.core.pipes import Line, Pipe
-from squall.core.pump_tests import (
+from squall.core.drive.known_pumps import (
     BucketTest,
     bucket_flow,
     curve_from_label,
@@ -21,10 +15,16 @@ from squall.core.pump_tests import (
     half_of_label,
     motor_of,
 )
-from squall.core.pumps import PumpCurve, operating_point
-from squall.core.throttle import gate_k, gate_opening, throttle_for
-from squall.core.water import water_at
-from squall.core.water_costs import water_costs
+from squall.core.drive.motors import curve_at
+from squall.core.drive.solve import Battery, solve
+from squall.core.errors import BadCurve, OutOfRange
+from squall.core.hydraulics.curves import PumpCurve, operating_point
+from squall.core.hydraulics.joints import End, clamps, join, joints_along, trade_size
+from squall.core.hydraulics.losses import water_costs
+from squall.core.hydraulics.pipes import Line, Pipe
+from squall.core.hydraulics.throttle import gate_k, gate_opening, throttle_for
+from squall.core.hydraulics.water import water_at
+from squall.core.kit.ends import advise_ends, life_of
 
 LM = 1.0 / 60_000.0
 WATER = water_at(14.0)

@@ -7,16 +7,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from squall.core.drive import PvArray, PvController, solve, start_irradiance
-from squall.core.energy import autonomy_hours
+from squall.core.drive.motors import Motor
+from squall.core.drive.solve import PvArray, PvController, solve, start_irradiance
+from squall.core.drive.strings import string_window
+from squall.core.electrics.energy import autonomy_hours
+from squall.core.electrics.modules import Module
 from squall.core.errors import OutOfRange
-from squall.core.levels import Level, combine_levels, depth_from_drop, sound_speed, trust_in
-from squall.core.modules import Module
-from squall.core.motors import Motor
-from squall.core.pipes import Line, Pipe
-from squall.core.strings import string_window
-from squall.core.suction import air_pressure, suction_limit
-from squall.core.water import water_at
+from squall.core.hydraulics.pipes import Line, Pipe
+from squall.core.hydraulics.suction import air_pressure, suction_limit
+from squall.core.hydraulics.water import water_at
+from squall.core.sources.levels import Level, combine_levels, depth_from_drop, sound_speed, trust_in
 
 MODULE = Module(42.7, 5.6, 35.2, 5.2, 72, 0.05, -0.31)
 WATER = water_at(15.0)

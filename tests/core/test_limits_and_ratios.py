@@ -5,14 +5,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from squall.core.climate import Site
-from squall.core.conductors import conductor
-from squall.core.kits import Cabling, Kit, table_for
-from squall.core.overdrive import COMPARED_LIGHTS, allowed_v, clipped, three_ways
-from squall.core.ratios import SCHOOLS, of_ratio, schools
-from squall.core.season import lit_light, sum_of_year, year_of
-from squall.core.sun import AVERAGE, Mounting, Post, light_of_year
-from squall.core.sun_drive import sun_course
+from squall.core.advice.overdrive import COMPARED_LIGHTS, allowed_v, clipped, three_ways
+from squall.core.advice.ratios import SCHOOLS, of_ratio, schools
+from squall.core.electrics.conductors import conductor
+from squall.core.kit.course import sun_course
+from squall.core.kit.kit import Cabling, Kit, table_for
+from squall.core.sky.climate import Site
+from squall.core.sky.typical_days import AVERAGE, Mounting, Post, light_of_year
+from squall.core.years.typical import lit_light, sum_of_year, year_of
 
 CABLES = Cabling(conductor("mm2:6"), None)
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)
@@ -46,7 +46,7 @@ def test_the_resistor_is_right_at_one_light_and_wastes_at_others(ways) -> None:
 
 def test_resistors_heat_by_the_drive(strong_kit, layout, light, parts, ways) -> None:
     """The drop over the resistor at the brightest moment, times its amps."""
-    from squall.core.kernel import on_array
+    from squall.core.drive.tables import on_array
 
     lit = lit_light(light, strong_kit.panel.module)
     table = table_for(strong_kit.pump.motor, layout.line(strong_kit.hose))

@@ -4,12 +4,12 @@ import numpy as np
 import pvlib
 import pytest
 
-from squall.core.conductors import conductor
-from squall.core.drive import solve
+from squall.core.drive.mismatch import BYPASS_V, LitModule, array_curve, meet, module_volts, not_alike
+from squall.core.drive.solve import solve
+from squall.core.electrics.conductors import conductor
+from squall.core.electrics.modules import array_point, diode_at
 from squall.core.errors import OutOfRange
-from squall.core.kits import Cabling, table_for
-from squall.core.mismatch import BYPASS_V, LitModule, array_curve, meet, module_volts, not_alike
-from squall.core.modules import array_point, diode_at
+from squall.core.kit.kit import Cabling, table_for
 
 BRIGHT = 800.0
 

@@ -5,9 +5,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from squall.core.drive import PvArray
+from squall.core.drive.solve import PvArray
+from squall.core.electrics.modules import Module, array_point, diode_at, fit_module, module_current, open_volts_at
 from squall.core.errors import BadNameplate, OutOfRange
-from squall.core.modules import Module, array_point, diode_at, fit_module, module_current, open_volts_at
 
 MODULE = Module(22.6, 6.42, 18.6, 5.93, 36, 0.05, -0.31)
 

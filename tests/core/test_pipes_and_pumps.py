@@ -5,9 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from squall.core.errors import BadCurve, OutOfRange
-from squall.core.pipes import Line, Pipe, flow_for_loss, pipe_loss
-from squall.core.pumps import PumpCurve, operating_point
-from squall.core.water import water_at
+from squall.core.hydraulics.curves import PumpCurve, operating_point
+from squall.core.hydraulics.pipes import Line, Pipe, flow_for_loss, pipe_loss
+from squall.core.hydraulics.water import water_at
 
 LM = 1.0 / 60_000.0
 WATER = water_at(15.0)

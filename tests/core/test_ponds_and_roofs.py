@@ -8,7 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 
-from squall.core.catchment import (
+from squall.core.errors import OutOfRange
+from squall.core.sources.ponds import SHAPES, Account, a_day, depths_through, inflow_from_readings, outlook, pond_of
+from squall.core.sources.roofs import (
     Roof,
     overflow_bore,
     overflow_capacity,
@@ -16,8 +18,6 @@ from squall.core.catchment import (
     rain_year,
     storm_inflow,
 )
-from squall.core.errors import OutOfRange
-from squall.core.ponds import SHAPES, Account, a_day, depths_through, inflow_from_readings, outlook, pond_of
 
 NOTHING = (0.0,) * 12
 START = date(2026, 11, 1)

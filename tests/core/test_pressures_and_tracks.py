@@ -5,10 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from squall.core.errors import BadFile, OutOfRange
-from squall.core.pipes import Line, Pipe, pipe_loss
-from squall.core.pressures import end_heights, lowest_pressure, sag_after, stations
-from squall.core.tracks import EARTH_RADIUS_M, TrackPoint, distance_m, profile_of
-from squall.core.water import water_at
+from squall.core.hydraulics.pipes import Line, Pipe, pipe_loss
+from squall.core.hydraulics.pressures import end_heights, lowest_pressure, sag_after, stations
+from squall.core.hydraulics.tracks import EARTH_RADIUS_M, TrackPoint, distance_m, profile_of
+from squall.core.hydraulics.water import water_at
 
 LM = 1.0 / 60_000.0
 WATER = water_at(14.0)

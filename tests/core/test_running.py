@@ -5,20 +5,20 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from squall.core.bank import BankState, cold_factor, usable_ah
-from squall.core.climate import Site
-from squall.core.conductors import conductor
-from squall.core.demand import Demand, demand_of
-from squall.core.drive import solve
+from squall.core.drive.solve import solve
+from squall.core.electrics.conductors import conductor
+from squall.core.electrics.timers import TimerStart, week_of
 from squall.core.errors import OutOfRange, Stopped
-from squall.core.kits import Cabling, Kit
-from squall.core.running import LazyYears, run_year, run_years
-from squall.core.season import year_of
-from squall.core.storage import Tank, without_switch
-from squall.core.sun import AVERAGE, Mounting, Post, light_of_year
-from squall.core.timers import TimerStart, week_of
-from squall.core.weather import MONTH_OF_DAY, made_years
-from squall.core.year_light import STEP_S, made_light
+from squall.core.kit.bank import BankState, cold_factor, usable_ah
+from squall.core.kit.kit import Cabling, Kit
+from squall.core.need.demand import Demand, demand_of
+from squall.core.sky.climate import Site
+from squall.core.sky.made_weather import MONTH_OF_DAY, made_years
+from squall.core.sky.typical_days import AVERAGE, Mounting, Post, light_of_year
+from squall.core.sky.whole_year import STEP_S, made_light
+from squall.core.years.tanks import Tank, without_switch
+from squall.core.years.typical import year_of
+from squall.core.years.whole import LazyYears, run_year, run_years
 
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)
 STAND = Mounting(35.0, 0.0)

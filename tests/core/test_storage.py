@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from squall.core.errors import OutOfRange, Unsolvable
-from squall.core.storage import Tank, effective_travel_m, fed_from_below, float_cycle, run_store, without_switch
+from squall.core.years.tanks import Tank, effective_travel_m, fed_from_below, float_cycle, run_store, without_switch
 
 TANK = Tank(1000.0, 600.0, 950.0)
 rates = st.lists(st.floats(0.0, 0.4), min_size=1, max_size=30)

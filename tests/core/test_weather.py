@@ -5,10 +5,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from squall.core.climate import Site
 from squall.core.errors import OutOfRange
-from squall.core.sun import AVERAGE, Mounting, Post, light_of_year
-from squall.core.weather import (
+from squall.core.sky.climate import Site
+from squall.core.sky.made_weather import (
     LEAST_CLEARNESS,
     MONTH_OF_DAY,
     PERSISTENCE,
@@ -17,7 +16,8 @@ from squall.core.weather import (
     most_clearness,
     slope_of,
 )
-from squall.core.year_light import MeasuredYear, made_light, measured_light, year_path
+from squall.core.sky.typical_days import AVERAGE, Mounting, Post, light_of_year
+from squall.core.sky.whole_year import MeasuredYear, made_light, measured_light, year_path
 
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)
 
@@ -125,7 +125,7 @@ def test_measured_hours_keep_their_sum(parts) -> None:
     climate, mounting = parts.climates["ridge"], Mounting(35.0, 0.0)
     clearness = made_years(climate, 1, 3)[0]
     sun = year_path(HILL)
-    from squall.core.sky import split_light
+    from squall.core.sky.sunlight import split_light
 
     sky = split_light(sun.path, clearness[sun.day] * sun.shapes)
     hours = [np.bincount(sun.steps // 6, values, 8760) / 6.0 for values in (sky.whole, sky.diffuse)]

@@ -8,10 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from squall.core.errors import OutOfRange
-from squall.core.pipes import Line, Pipe
-from squall.core.pumps import PumpCurve, operating_point
-from squall.core.water import water_at
-from squall.core.wells import fit_test, hanging_room, judge_hang, minutes_of_storage, outpumped
+from squall.core.hydraulics.curves import PumpCurve, operating_point
+from squall.core.hydraulics.pipes import Line, Pipe
+from squall.core.hydraulics.water import water_at
+from squall.core.sources.wells import fit_test, hanging_room, judge_hang, minutes_of_storage, outpumped
 
 LM = 1.0 / 60_000.0
 # D. K. Todd, Groundwater Hydrology, 2nd ed. (1980), the example of Jacob's method: 2,500 m3/day, an observation

@@ -5,18 +5,18 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from squall.core.choose import candidates, judge, place_refusal, rank, reasons
-from squall.core.climate import Climate, MonthClimate, Site
-from squall.core.conductors import choose, conductor, metric_conductor
-from squall.core.demand import Drinkers, monthly_need
+from squall.core.advice.levers import levers
+from squall.core.advice.rank import candidates, judge, place_refusal, rank, reasons
+from squall.core.electrics.conductors import choose, conductor, metric_conductor
+from squall.core.electrics.protection import LoopPart, protect, stall_current
 from squall.core.errors import OutOfRange, Stopped
-from squall.core.expect import POINTS, expected_readings, light_from_short_amps, meaning, typed_light
-from squall.core.expect import judge as judge_reading
-from squall.core.kits import Cabling, Kit, kit_price, price_lines
-from squall.core.levers import levers
-from squall.core.protection import LoopPart, protect, stall_current
-from squall.core.season import daily_charge, flow_by_light, reserve_days, sum_of_year, year_of
-from squall.core.sun import AVERAGE, CLEAR, STEP_H, Mounting, light_of_year
+from squall.core.kit.kit import Cabling, Kit, kit_price, price_lines
+from squall.core.need.demand import Drinkers, monthly_need
+from squall.core.prove.expect import POINTS, expected_readings, light_from_short_amps, meaning, typed_light
+from squall.core.prove.expect import judge as judge_reading
+from squall.core.sky.climate import Climate, MonthClimate, Site
+from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H, Mounting, light_of_year
+from squall.core.years.typical import daily_charge, flow_by_light, reserve_days, sum_of_year, year_of
 
 NEED = (750.0,) * 12
 CABLES = Cabling(conductor("mm2:6"), None)
@@ -225,7 +225,7 @@ def test_a_long_thin_cable_hides_a_stall() -> None:
 
 
 def test_light_told_by_short_circuit_amps(direct_kit, layout) -> None:
-    from squall.core.drive import PvArray
+    from squall.core.drive.solve import PvArray
 
     now = light_from_short_amps(direct_kit, 4.4, 22.0)
     array = PvArray(direct_kit.panel.module, 1, 2, now.irradiance_w_m2, now.cell_c)
@@ -257,7 +257,7 @@ def test_wrong_light_is_refused() -> None:
 
 def test_a_surface_pump_can_not_pull_from_a_deep_well(parts, layout, light) -> None:
     """Common practice, no source: 5 to 6 m is the practical limit, less at height."""
-    from squall.core.choose import surface_check
+    from squall.core.advice.rank import surface_check
 
     kit = Kit(parts.pumps["heron-s"], "panel", parts.panels["ridge-215"], 1, 1, parts.hoses["hose-19"])
     shallow = replace(layout, bank_m=2.0, altitude_m=1200.0)

@@ -8,8 +8,8 @@ import pytest
 from squall.core.errors import BadFile
 from squall.formats import gpx, pump_curves
 from squall.formats.job_json import export, read
-from squall.job.assess import assess
-from squall.job.document import Job
+from squall.job.document.job import Job
+from squall.job.worked.assess import assess
 
 LM = 1.0 / 60_000.0
 HERE = Path(__file__).parent / "files"

@@ -10,12 +10,12 @@ from typing import Any
 
 import pytest
 
-from squall.core.choose import rank
+from squall.core.advice.rank import rank
 from squall.demo import demo_jobs
-from squall.job.assess import assess
-from squall.job.document import Job
-from squall.job.ranges import doubt_in
-from squall.job.year_runs import report_of
+from squall.job.document.job import Job
+from squall.job.worked.assess import assess
+from squall.job.worked.doubts import doubt_in
+from squall.job.worked.years import report_of
 
 GOLDEN = Path(__file__).parent / "golden.json"
 
@@ -87,7 +87,8 @@ def test_a_demo_job_gives_the_figures_it_gave(job: Job) -> None:
 
 def test_a_changed_figure_is_seen() -> None:
     assert differences({"a": [1.0, {"b": 2.0}]}, {"a": [1.0, {"b": 2.0 + 1e-6}]}) == ["/a/1/b: 2.0 was, 2.000001 is"]
-    assert differences({"a": 1.0}, {}) and differences([1], [1, 2])
+    assert differences({"a": 1.0}, {})
+    assert differences([1], [1, 2])
 
 
 if __name__ == "__main__":

@@ -2,19 +2,23 @@
 
 import pytest
 
-from squall.core.climate import MONTHS
-from squall.core.conductors import conductor
+from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError
-from squall.core.kits import Cabling, Kit
+from squall.core.kit.kit import Cabling, Kit
+from squall.core.sky.climate import MONTHS
 from squall.demo import demo_jobs
-from squall.job import changes, figures
-from squall.job.assess import assess
-from squall.job.document import new_job
-from squall.job.fields import check_all, edit, read, spec, value_at
-from squall.job.need_figures import need_figures
-from squall.job.needs import need_of
-from squall.job.resolve import kit_of, layout_of, option_from
-from squall.job.verdict import verdict_of
+from squall.job.document.fields import check_all, edit, read, spec, value_at
+from squall.job.document.job import new_job
+from squall.job.edit import changes
+from squall.job.told.kits import price_figure
+from squall.job.told.lift import lift_figures
+from squall.job.told.need import need_figures
+from squall.job.told.power import month_figure, power_figures
+from squall.job.told.verdict import verdict_of
+from squall.job.told.wire import protection_figures, run_figures
+from squall.job.worked.assess import assess
+from squall.job.worked.needs import need_of
+from squall.job.worked.resolve import kit_of, layout_of, option_from
 from squall.units import parse
 
 
@@ -172,9 +176,9 @@ def test_cable_sizes_that_are_none(kitted, parts, typed: str) -> None:
 
 def test_price_is_asked_part_by_part(kitted) -> None:
     chosen = assess(kitted).chosen
-    figure = figures.price_figure("price", chosen.kit, chosen.layout, chosen.cabling)
+    figure = price_figure("price", chosen.kit, chosen.layout, chosen.cabling)
     assert figure.value == pytest.approx(sum(line.value for line in figure.inputs))
-    month = figures.month_figure(chosen, 3, 1, 5.0)
+    month = month_figure(chosen, 3, 1, 5.0)
     assert month.value * 1000 == pytest.approx(chosen.season.average_litres[3])
     assert month.label == "Average April day"
 
@@ -204,8 +208,8 @@ def test_every_figure_says_how_and_on_whose_word(kitted) -> None:
     assessment = assess(kitted)
     chosen, wiring = assessment.chosen, assessment.wiring
     found = [
-        *need_figures(assessment), *figures.lift_figures(chosen),
-        *figures.power_figures(assessment, chosen), *figures.run_figures(wiring.runs[0]), *figures.protection_figures(wiring),
+        *need_figures(assessment), *lift_figures(chosen),
+        *power_figures(assessment, chosen), *run_figures(wiring.runs[0]), *protection_figures(wiring),
     ]  # fmt: skip
     assert len({figure.key for figure in found}) == len(found)
     for figure in found:

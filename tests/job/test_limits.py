@@ -2,11 +2,11 @@
 
 import pytest
 
-from squall.core.conductors import conductor
+from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound
-from squall.core.kits import Cabling, Kit
-from squall.job import changes
-from squall.job.document import Visit, new_job
+from squall.core.kit.kit import Cabling, Kit
+from squall.job.document.job import Visit, new_job
+from squall.job.edit import changes
 
 
 @pytest.fixture

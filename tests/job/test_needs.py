@@ -4,21 +4,22 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from squall.core.climate import DAYS_IN_MONTH
-from squall.core.conductors import conductor
-from squall.core.crops import effective_rain_mm
-from squall.core.demand import burst, busiest_hour, in_season, litres_at, tap_litres
+from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, OutOfRange
-from squall.core.kits import Cabling, Kit
-from squall.core.season import at_rated
-from squall.job import changes, lift_views
-from squall.job.assess import assess
-from squall.job.document import Job, new_job
-from squall.job.fields import check_all, edit
-from squall.job.homemade import homemades, parts_of, pump_band
-from squall.job.need_figures import need_figures, need_findings
-from squall.job.needs import et0_of, need_of, parts_of_need
-from squall.job.rows import add_row, add_typed_row, own_pump_from_curve, remove_row
+from squall.core.kit.kit import Cabling, Kit
+from squall.core.need.crops import effective_rain_mm
+from squall.core.need.demand import burst, busiest_hour, in_season, litres_at, tap_litres
+from squall.core.sky.climate import DAYS_IN_MONTH
+from squall.core.years.typical import at_rated
+from squall.job.document.fields import check_all, edit
+from squall.job.document.job import Job, new_job
+from squall.job.edit import changes
+from squall.job.edit.rows import add_row, add_typed_row, own_pump_from_curve, remove_row
+from squall.job.told.lift import costs_of, ends_of, joints_of, life_figures, own_view, trim_of
+from squall.job.told.need import need_figures, need_findings
+from squall.job.worked.assess import assess
+from squall.job.worked.needs import et0_of, need_of, parts_of_need
+from squall.job.worked.own_pumps import homemades, parts_of, pump_band
 
 LM = 1.0 / 60_000.0
 
@@ -163,7 +164,7 @@ def test_a_pump_known_from_its_label(parts) -> None:
     assert made.problem == ""
     assert "curve" in made.part.guessed
     assert pump_band(job, made.part) == pytest.approx(0.3)
-    view = lift_views.own_view(assess(job), made)
+    view = own_view(assess(job), made)
     assert view.half_label_m3_s == pytest.approx(10 * LM)
     assert 4 * LM < view.at_lift_m3_s < 20 * LM
     assert made.part.id in parts_of(job, parts).pumps
@@ -201,13 +202,13 @@ def test_a_pump_from_a_file(parts) -> None:
 def test_the_lift_lens(parts) -> None:
     job, _ = changes.add_piece(with_kit(typed(new_job("x"), parts, lift="5 m"), parts))
     a = assess(typed(job, parts, run__p2__hose="hose-10", run__p2__fixed="yes", run__p1__fittings__elbow="4"))
-    costs = lift_views.costs_of(a, a.chosen)
+    costs = costs_of(a, a.chosen)
     assert costs[0].key == "p2"
     assert any("4 x elbow" in cost.name for cost in costs)
-    assert lift_views.joints_of(a, a.chosen).misfits == 1
-    trim = lift_views.trim_of(a.chosen, 3 * LM, "3 L/min", "metric")
+    assert joints_of(a, a.chosen).misfits == 1
+    trim = trim_of(a.chosen, 3 * LM, "3 L/min", "metric")
     assert trim.throttle is not None
     assert trim.figures[1].value == pytest.approx(trim.throttle.minor_loss_k)
-    assert "nothing to trim" in lift_views.trim_of(a.chosen, 300 * LM, "80 gpm", "us").problem
-    assert {f.key for f in lift_views.life_figures(a.chosen)} == {"life-months", "life-cost"}
-    assert lift_views.ends_of(a)[0].end == "centrifugal"
+    assert "nothing to trim" in trim_of(a.chosen, 300 * LM, "80 gpm", "us").problem
+    assert {f.key for f in life_figures(a.chosen)} == {"life-months", "life-cost"}
+    assert ends_of(a)[0].end == "centrifugal"

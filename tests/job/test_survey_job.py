@@ -2,17 +2,28 @@
 
 import pytest
 
-from squall.core.conductors import conductor
+from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError
-from squall.core.kits import Cabling, Kit
-from squall.core.tracks import TrackPoint, profile_of
-from squall.job import changes, findings, survey_figures
-from squall.job.assess import assess
-from squall.job.document import Job, new_job
-from squall.job.fields import check_all, edit, value_at
-from squall.job.resolve import climate_of, heights_of, reading_level
-from squall.job.rows import add_row, add_typed_row, remove_row
-from squall.job.water_accounts import pond_view, roof_view
+from squall.core.hydraulics.tracks import TrackPoint, profile_of
+from squall.core.kit.kit import Cabling, Kit
+from squall.job.document.fields import check_all, edit, value_at
+from squall.job.document.job import Job, new_job
+from squall.job.edit import changes
+from squall.job.edit.rows import add_row, add_typed_row, remove_row
+from squall.job.told.survey import (
+    level_figures,
+    pond_figures,
+    roof_figures,
+    run_findings,
+    suction_figures,
+    suction_findings,
+    water_findings,
+    well_findings,
+)
+from squall.job.worked.assess import assess
+from squall.job.worked.resolve import climate_of, heights_of, reading_level
+from squall.job.worked.run import pumping_depth
+from squall.job.worked.water_accounts import pond_view, roof_view
 
 LM = 1.0 / 60_000.0
 
@@ -78,9 +89,9 @@ def test_typed_drawdown_lowers_the_flow(well, parts) -> None:
     still, low = assess(well), assess(falling)
     assert low.chosen.working.flow_m3_s < still.chosen.working.flow_m3_s
     assert low.chosen.worst_litres < still.chosen.worst_litres
-    fall = findings.pumping_depth(low) - low.heights.level.level.depth_m
+    fall = pumping_depth(low) - low.heights.level.level.depth_m
     assert fall == pytest.approx(0.3 * low.chosen.working.flow_m3_s / LM)
-    keys = {figure.key for figure in survey_figures.level_figures(low)}
+    keys = {figure.key for figure in level_figures(low)}
     assert {"standing", "fall", "pumping", "lowest", "lift-found"} <= keys
 
 
@@ -97,7 +108,7 @@ def test_pumping_test_gives_the_drawdown(well, parts) -> None:
     # Half a metre each tenfold time: 100 min to 6 h is log10(3.6) of it more, below the weighed level.
     at_six_hours = 13.3 + 0.5 * 0.5563 - heights.level.level.depth_m
     assert heights.drawdown_s_m2 * 8 * LM == pytest.approx(at_six_hours, abs=1e-3)
-    assert any(f.key == "fall" for f in survey_figures.level_figures(assess(job)))
+    assert any(f.key == "fall" for f in level_figures(assess(job)))
 
 
 @pytest.mark.parametrize(
@@ -113,7 +124,7 @@ def test_pumping_test_gives_the_drawdown(well, parts) -> None:
     ],
 )
 def test_what_the_well_says(well, parts, fields, words: str, grade: str) -> None:
-    found = findings.well_findings(assess(typed(well, parts, **fields)), "metric")
+    found = well_findings(assess(typed(well, parts, **fields)), "metric")
     said = [f for f in found if words in f.text.replace("\u00a0", " ")]
     assert said, [f.text for f in found]
     assert said[0].grade == grade
@@ -126,19 +137,19 @@ def surface(parts, **fields: str) -> Job:
 
 
 def test_suction_is_checked_with_its_own_pieces(parts) -> None:
-    plain = findings.suction_findings(assess(surface(parts)), "metric")
+    plain = suction_findings(assess(surface(parts)), "metric")
     assert any("No piece" in f.text for f in plain)
     assert any("foot valve" in f.text for f in plain)
     job, _ = changes.add_piece(surface(parts))
     job = typed(
         job, parts, run__p1__side="suction", run__p1__length="4 m", run__p1__fittings__foot="1", run__p2__length="30 m"
     )
-    good = findings.suction_findings(assess(job), "metric")
+    good = suction_findings(assess(job), "metric")
     assert [f.grade for f in good] == ["good"]
     thin = assess(typed(job, parts, run__p1__bore="10 mm", run__p1__length="30 m"))
     assert "suction loses" in str(thin.chosen.refusal)
-    assert findings.suction_findings(thin, "metric")[0].grade == "bad"
-    figures = survey_figures.suction_figures(assess(job))
+    assert suction_findings(thin, "metric")[0].grade == "bad"
+    figures = suction_figures(assess(job))
     assert figures[0].value == pytest.approx(sum(
         sign * i.value for sign, i in zip((1, -1, -1, -1), figures[0].inputs, strict=True)))  # fmt: skip
 
@@ -148,7 +159,7 @@ def test_a_hump_is_pushed_over_and_said(well, parts) -> None:
     job = typed(job, parts, run__p1__end_height="22 m")
     a = assess(job)
     assert a.layout.static_head_m == 22.0
-    words = [f.text for f in findings.run_findings(a, "metric")]
+    words = [f.text for f in run_findings(a, "metric")]
     assert any("higher than its outlet" in w for w in words)
     assert any("doesn't drain back" in w for w in words)
 
@@ -162,28 +173,28 @@ def loop(parts, top: str, altitude: str = "600 m") -> Job:
 
 def test_a_closed_circuit_is_filled_vented_and_kept_from_boiling(parts) -> None:
     """Common practice, no source: 2 m of pump serve 5 m of circuit if it can be filled; about 9 m is the end at sea level."""
-    said = {top: findings.run_findings(assess(loop(parts, top)), "metric")[0] for top in ("2 m", "5 m", "11 m")}
+    said = {top: run_findings(assess(loop(parts, top)), "metric")[0] for top in ("2 m", "5 m", "11 m")}
     assert said["2 m"].grade == "good"
     assert said["5 m"].grade == "care"
     assert "can't fill it" in said["5 m"].text
     assert said["5 m"].answers
     assert said["11 m"].grade == "bad"
     assert "boils" in said["11 m"].text
-    assert findings.run_findings(assess(loop(parts, "8.4 m", "0 m")), "metric")[0].grade == "care"
-    assert findings.run_findings(assess(loop(parts, "8.4 m", "2800 m")), "metric")[0].grade == "bad"
+    assert run_findings(assess(loop(parts, "8.4 m", "0 m")), "metric")[0].grade == "care"
+    assert run_findings(assess(loop(parts, "8.4 m", "2800 m")), "metric")[0].grade == "bad"
 
 
 def test_what_the_water_brings_changes_the_advice(well, parts) -> None:
-    assert findings.water_findings(assess(well)) == []
+    assert water_findings(assess(well)) == []
     dirty = typed(well, parts, carries__leaves="yes", carries__silt="yes", carries__drunk_by="people")
-    words = " ".join(f.text for f in findings.water_findings(assess(dirty)))
+    words = " ".join(f.text for f in water_findings(assess(dirty)))
     assert all(word in words for word in ("float", "mud", "bleach"))
     kit = Kit(parts.pumps["auger-7"], "controller", parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"],
               parts.controllers["warden-24"])  # fmt: skip
     sandy, _ = changes.adopt(
         typed(well, parts, carries__sand="yes"), kit, Cabling(conductor("mm2:4"), conductor("mm2:4"))
     )
-    assert findings.water_findings(assess(sandy))[0].grade == "bad"
+    assert water_findings(assess(sandy))[0].grade == "bad"
 
 
 def test_run_laid_along_a_track(parts) -> None:
@@ -206,7 +217,7 @@ def test_pond_lasts_until_its_intake_is_bare(parts) -> None:
     assert view.problem == ""
     assert view.outlook.fewest <= view.outlook.days <= view.outlook.most
     assert view.depths_m[view.outlook.days] <= 0.6 < view.depths_m[view.outlook.days - 1]
-    assert survey_figures.pond_figures(view, 10)[0].value == pytest.approx(view.pond.volume_m3(1.45))
+    assert pond_figures(view, 10)[0].value == pytest.approx(view.pond.volume_m3(1.45))
     one, _ = remove_row(job, "pond.readings.d2")
     assert "two" in pond_view(assess(one)).problem
     with pytest.raises(OutOfRange, match="full depth"):
@@ -221,7 +232,7 @@ def test_roof_and_its_overflow(parts) -> None:
     fixed = roof_view(assess(typed(job, parts, roof__overflow=f"{view.needed_bore_m * 1000 + 1:.0f} mm")))
     assert fixed.overflow_is_enough
     assert 0 < view.year.days_of_water < 365
-    assert len(survey_figures.roof_figures(view)) == 6
+    assert len(roof_figures(view)) == 6
 
 
 def test_a_climate_typed(parts) -> None:

@@ -6,35 +6,26 @@ import numpy as np
 import pytest
 
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError, Stopped
-from squall.core.year_light import MeasuredYear
+from squall.core.sky.whole_year import MeasuredYear
 from squall.demo import demo_jobs
-from squall.job import changes
-from squall.job.assess import assess
-from squall.job.fields import edit
-from squall.job.outdoor_views import freezing_order, frost_findings, wind_figures
-from squall.job.panel_views import (
-    groups_of_day,
-    join_findings,
-    light_figures,
-    shadow_hours,
-    shadow_rows,
-    stand_options,
-    stands_of,
-    stood,
-    unlike,
-)
-from squall.job.resolve import climate_of, kit_of, mounting_of
-from squall.job.rows import add_typed_row
-from squall.job.season_trials import NOW, STEEP, Trials
-from squall.job.store_views import (
+from squall.job.document.fields import edit
+from squall.job.edit import changes
+from squall.job.edit.rows import add_typed_row
+from squall.job.told.join import join_findings, light_figures, unlike
+from squall.job.told.outdoors import freezing_order, frost_findings, wind_figures
+from squall.job.told.store import (
     bank_figures,
     both_schools,
     store_findings,
     supply_finding,
     timer_findings,
 )
-from squall.job.year_figures import years_figures
-from squall.job.year_runs import day_name, demand_in, digest_of, report_of, tank_in, well_gives
+from squall.job.told.sun import groups_of_day, shadow_hours, shadow_rows, stand_options, stands_of, stood
+from squall.job.told.years import years_figures
+from squall.job.worked.assess import assess
+from squall.job.worked.resolve import climate_of, kit_of, mounting_of
+from squall.job.worked.trials import NOW, STEEP, Trials
+from squall.job.worked.years import day_name, demand_in, digest_of, report_of, tank_in, well_gives
 
 
 @pytest.fixture(scope="module")
@@ -332,7 +323,7 @@ def test_each_group_has_its_own_light(goats, parts) -> None:
 def test_trials_at_the_doubts_bad_end_are_no_drier(goats) -> None:
     a = assess(goats)
     stock = replace(a.parts.stock, pumps=(a.parts.pumps["bellows-4"], a.parts.pumps["stairwell-8"]))
-    from squall.core.choose import rank
+    from squall.core.advice.rank import rank
 
     small = replace(a, parts=replace_stock(a.parts, stock))
     ranking = rank(stock, a.layout, a.light, a.need_l, 0.05, "metric")

@@ -14,7 +14,7 @@ import pytest
 from scipy.interpolate import PchipInterpolator
 from scipy.optimize import bisect
 
-from squall.core.water import water_at
+from squall.core.hydraulics.water import water_at
 from squall.sums import run
 
 MODULE = {

@@ -3,9 +3,9 @@
 import pytest
 import wntr
 
-from squall.core.pipes import Line, Pipe
-from squall.core.pumps import PumpCurve, operating_point
-from squall.core.water import water_at
+from squall.core.hydraulics.curves import PumpCurve, operating_point
+from squall.core.hydraulics.pipes import Line, Pipe
+from squall.core.hydraulics.water import water_at
 
 LM = 1.0 / 60_000.0
 pytestmark = pytest.mark.filterwarnings("ignore:Changing the headloss formula:UserWarning")
@@ -56,7 +56,7 @@ def epanet_series(curve, lift: float, pieces: list[Pipe], viscosity: float) -> t
 def test_pieces_in_series(lift: float, pieces: list[Pipe], tmp_path, monkeypatch) -> None:
     """Flow within 2 %, and each piece's own loss within 4 % (the loss goes with the flow's square)."""
     monkeypatch.chdir(tmp_path)
-    from squall.core.pipes import pipe_loss
+    from squall.core.hydraulics.pipes import pipe_loss
 
     water, curve = water_at(15.0), [(0, 12.5), (12, 10.0), (22, 4.0)]
     line = Line(lift, tuple(pieces), water)

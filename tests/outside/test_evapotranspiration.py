@@ -6,7 +6,7 @@ The paper rounds at every step, so its answers hold to about one in the last fig
 import pytest
 
 from squall.core.errors import OutOfRange
-from squall.core.evapotranspiration import (
+from squall.core.need.evapotranspiration import (
     day_sky,
     hargreaves,
     saturation_kpa,

@@ -3,13 +3,13 @@
 import fluids
 import pytest
 
-from squall.core.crops import Crop, crop_litres, effective_rain_mm, monthly_et0
 from squall.core.errors import OutOfRange
-from squall.core.evapotranspiration import daylight_outside_kwh
-from squall.core.pipes import Line, Pipe
-from squall.core.suction import barometer_m, check_suction, suction_limit
-from squall.core.throttle import GATE_VALVE
-from squall.core.water import water_at
+from squall.core.hydraulics.pipes import Line, Pipe
+from squall.core.hydraulics.suction import barometer_m, check_suction, suction_limit
+from squall.core.hydraulics.throttle import GATE_VALVE
+from squall.core.hydraulics.water import water_at
+from squall.core.need.crops import Crop, crop_litres, effective_rain_mm, monthly_et0
+from squall.core.need.evapotranspiration import daylight_outside_kwh
 
 LM = 1.0 / 60_000.0
 

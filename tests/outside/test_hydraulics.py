@@ -6,9 +6,9 @@ import fluids
 import pytest
 import wntr
 
-from squall.core.pipes import Line, Pipe, flow_for_loss, friction_factor, loss_at, pipe_loss
-from squall.core.pumps import PumpCurve, operating_point
-from squall.core.water import water_at
+from squall.core.hydraulics.curves import PumpCurve, operating_point
+from squall.core.hydraulics.pipes import Line, Pipe, flow_for_loss, friction_factor, loss_at, pipe_loss
+from squall.core.hydraulics.water import water_at
 
 LM = 1.0 / 60_000.0
 

@@ -11,13 +11,13 @@ import pytest
 import wntr
 
 from squall.core.errors import Unsolvable
-from squall.core.kits import Kit, Layout, RunPiece
-from squall.core.season import at_rated
-from squall.core.water import water_at
+from squall.core.hydraulics.water import water_at
+from squall.core.kit.kit import Kit, Layout, RunPiece
+from squall.core.years.typical import at_rated
 from squall.demo import demo_jobs
 from squall.formats.epanet import write
-from squall.job.assess import assess
-from squall.job.findings import heights_along
+from squall.job.worked.assess import assess
+from squall.job.worked.run import heights_along
 
 LM = 1.0 / 60_000.0
 WATER = water_at(14.0)
@@ -88,7 +88,7 @@ def test_epanet_finds_the_same_flow(name: str, parts, tmp_path) -> None:
 @pytest.mark.parametrize("number", [0, 3])
 def test_pressures_along_a_demo_job(number: int, tmp_path) -> None:
     """Every joint's pressure within 2 % of the pump's head (velocity head is left out by both)."""
-    from squall.job.findings import stations_of
+    from squall.job.worked.run import stations_of
 
     chosen = assess(demo_jobs()[number]).chosen
     heights = heights_along(chosen.layout, chosen.kit.pump)

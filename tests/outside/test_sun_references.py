@@ -5,8 +5,8 @@ import pandas as pd
 import pvlib
 import pytest
 
-from squall.core.climate import Site
-from squall.core.sky import clear_sky, hidden_by, onto_plane, shadow_over, split_light, sun_path
+from squall.core.sky.climate import Site
+from squall.core.sky.sunlight import clear_sky, hidden_by, onto_plane, shadow_over, split_light, sun_path
 from squall.sums.registry import run
 
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)

@@ -19,7 +19,7 @@ def case():
 
 def test_panels_power_is_model_chains(case) -> None:
     """The array's best power at every lit step: theirs with SAPM cells at 18 °C and 1 m/s, ours with NOCT; within 4 % of the sum."""
-    from squall.core.running import states_of
+    from squall.core.years.whole import states_of
 
     bench, one = case
     power = bench.by_model_chain(one)

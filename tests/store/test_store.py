@@ -5,9 +5,9 @@ import sqlite3
 import pytest
 
 from squall.core.errors import BadFile, BadQuantity, NotFound, OutOfRange, StaleEdit
-from squall.job.assess import assess
-from squall.job.changes import add_piece, remove_piece
-from squall.job.document import new_job
+from squall.job.document.job import new_job
+from squall.job.edit.changes import add_piece, remove_piece
+from squall.job.worked.assess import assess
 from squall.store import database, jobs
 
 NEXT = database.migrations()[-1][0] + 1

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from squall.demo import demo_jobs
 from squall.formats.job_json import export, read
-from squall.job.assess import assess
-from squall.job.fields import check_all
+from squall.job.document.fields import check_all
+from squall.job.worked.assess import assess
 from squall.store.database import connect
 from squall.store.jobs import history, one_job
 from squall.sums import SUMS

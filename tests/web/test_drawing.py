@@ -6,11 +6,11 @@ from xml.etree import ElementTree
 import pytest
 
 from squall.demo import demo_jobs
-from squall.job.assess import assess
-from squall.job.changes import remove_option
-from squall.job.fields import edit
-from squall.web.drawing import draw, draw_file, draw_thumbnail
-from squall.web.view import STAGES
+from squall.drawing import draw, draw_file, draw_thumbnail
+from squall.job.document.fields import edit
+from squall.job.edit.changes import remove_option
+from squall.job.worked.assess import assess
+from squall.web.frame.job_page import STAGES
 
 SVG = "{http://www.w3.org/2000/svg}"
 

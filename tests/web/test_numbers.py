@@ -5,13 +5,13 @@ import json
 import pytest
 from bs4 import BeautifulSoup
 
-from squall.core.expect import expected_readings, typed_light
-from squall.core.sun import AVERAGE, CLEAR
+from squall.core.prove.expect import expected_readings, typed_light
+from squall.core.sky.typical_days import AVERAGE, CLEAR
 from squall.demo import demo_jobs
-from squall.job.assess import assess
-from squall.job.findings import stations_of
-from squall.job.lift_views import costs_of
-from squall.job.ranges import doubt_of
+from squall.job.told.lift import costs_of
+from squall.job.worked.assess import assess
+from squall.job.worked.doubts import doubt_of
+from squall.job.worked.run import stations_of
 from squall.units import text
 
 

@@ -10,8 +10,8 @@ from squall.demo import demo_jobs
 from squall.formats.job_json import export
 from squall.web.access import POLICY, keep_passphrase
 from squall.web.app import create_app
+from squall.web.frame.job_page import STAGES
 from squall.web.settings import Settings
-from squall.web.view import STAGES
 
 
 def soup(answer) -> BeautifulSoup:
@@ -182,7 +182,7 @@ def test_kits_are_ranked_with_price_litres_and_reason_and_one_click_takes_one(cl
 
 def test_taking_a_kit_never_waits_inside_the_change(client) -> None:
     """A ranking that has not ended is refused at once in the change: no write lock is held for it."""
-    from squall.web import kits as stage
+    from squall.web.stages import kits as stage
 
     running = stage.Search()
     running.done.wait = lambda timeout: False
@@ -199,7 +199,7 @@ def test_kits_of_one_source_only(client) -> None:
 
 
 def test_a_search_shows_progress_and_can_be_stopped(client) -> None:
-    from squall.web.kits import Search
+    from squall.web.stages.kits import Search
 
     desk = client.app.state.desk
     running = Search(share=0.4)
@@ -310,7 +310,7 @@ def test_pages_for_what_is_not_there(client) -> None:
 
 
 def test_a_fault_shows_no_inside(client, monkeypatch) -> None:
-    monkeypatch.setattr("squall.web.jobs.all_jobs", lambda conn: 1 / 0)
+    monkeypatch.setattr("squall.web.lists.jobs.all_jobs", lambda conn: 1 / 0)
     answer = client.get("/")
     assert answer.status_code == 500
     assert "fault of Squall's own" in words_of(answer)

@@ -9,7 +9,7 @@ from squall.store.database import connect
 from squall.store.jobs import one_job
 from squall.store.van import in_van
 from squall.store.years import kept_run, kept_weather
-from squall.web.view import UNDER
+from squall.web.frame.job_page import UNDER
 
 
 def soup(answer) -> BeautifulSoup:

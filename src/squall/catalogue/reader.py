@@ -7,14 +7,11 @@ from functools import cached_property, lru_cache
 from importlib.resources import files
 from typing import Literal, TypeVar, cast
 
-from squall.core.choose import Stock
-from squall.core.climate import Climate, MonthClimate
-from squall.core.crops import Crop
-from squall.core.demand import StockKind
+from squall.core.advice.rank import Stock
+from squall.core.drive.motors import Kind, Motor
+from squall.core.electrics.modules import Module
 from squall.core.errors import BadFile, SquallError, UnknownPart
-from squall.core.modules import Module
-from squall.core.motors import Kind, Motor
-from squall.core.parts import (
+from squall.core.kit.parts import (
     BatteryUnit,
     Controller,
     Device,
@@ -27,6 +24,9 @@ from squall.core.parts import (
     Pump,
     TankUnit,
 )
+from squall.core.need.crops import Crop
+from squall.core.need.demand import StockKind
+from squall.core.sky.climate import Climate, MonthClimate
 
 LITRES_PER_MIN = 1.0 / 60_000.0
 Row = dict[str, str]

@@ -4,7 +4,7 @@ import json
 import sqlite3
 from importlib.resources import files
 
-from squall.job.document import Job
+from squall.job.document.job import Job
 from squall.store.jobs import add_job, all_jobs
 
 

@@ -10,8 +10,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from squall.core.errors import Unsolvable
-from squall.core.kits import Kit, Layout
-from squall.core.pumps import PumpCurve
+from squall.core.hydraulics.curves import PumpCurve
+from squall.core.kit.kit import Kit, Layout
 
 # What EPANET calls viscosity 1.0: water at 20 °C, 1.1e-5 ft2/s (EPANET 2.2 User Manual, hydraulic options).
 EPANET_VISCOSITY_M2_S = 1.022e-6

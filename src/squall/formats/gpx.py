@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from squall.core.errors import BadFile
-from squall.core.tracks import TrackPoint
+from squall.core.hydraulics.tracks import TrackPoint
 
 if TYPE_CHECKING:
     from gpxpy.gpx import GPXRoutePoint, GPXTrackPoint, GPXWaypoint

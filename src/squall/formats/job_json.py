@@ -8,11 +8,11 @@ from pydantic import ValidationError
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
 from squall.core.errors import BadFile, SquallError
-from squall.job.assess import assess
-from squall.job.document import FORMAT, VERSION, Job
-from squall.job.fields import check_all, check_roughness
-from squall.job.homemade import parts_of
-from squall.job.resolve import cabling_of, kit_of
+from squall.job.document.fields import check_all, check_roughness
+from squall.job.document.job import FORMAT, VERSION, Job
+from squall.job.worked.assess import assess
+from squall.job.worked.own_pumps import parts_of
+from squall.job.worked.resolve import cabling_of, kit_of
 
 MOST_BYTES = 2_000_000
 READ_VERSIONS = (1, VERSION)

@@ -5,7 +5,7 @@ import io
 from dataclasses import dataclass
 
 from squall.core.errors import BadFile, SquallError
-from squall.core.parts import Pump
+from squall.core.kit.parts import Pump
 from squall.units import parse
 
 MOST_BYTES = 200_000

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from squall.core.errors import BadFile
-from squall.core.year_light import MeasuredYear
+from squall.core.sky.whole_year import MeasuredYear
 
 if TYPE_CHECKING:
     import pandas as pd

@@ -7,8 +7,8 @@ from datetime import UTC, datetime
 
 from squall.catalogue import Catalogue
 from squall.core.errors import NotFound, StaleEdit
-from squall.job.document import Job
-from squall.job.fields import as_typed, edit, value_at
+from squall.job.document.fields import as_typed, edit, value_at
+from squall.job.document.job import Job
 from squall.store.database import transaction
 from squall.units import System
 

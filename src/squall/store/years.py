@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from hashlib import sha256
 
-from squall.core.year_light import MeasuredYear
-from squall.job.document import Job
-from squall.job.weather_year import from_json, to_json
-from squall.job.year_runs import YearsReport, digest_of
+from squall.core.sky.whole_year import MeasuredYear
+from squall.job.document.job import Job
+from squall.job.worked.years import YearsReport, digest_of
 from squall.store.database import transaction
+from squall.store.weather_text import from_json, to_json
 
 KEEP_RUN = """
     INSERT INTO years_run (job_id, digest, made_at, words, report) VALUES (:job_id, :digest, :made_at, :words, :report)

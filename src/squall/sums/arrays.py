@@ -4,9 +4,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from squall.core.drive import PvArray, PvController, start_irradiance
-from squall.core.energy import autonomy_hours
-from squall.core.strings import string_window
+from squall.core.drive.solve import PvArray, PvController, start_irradiance
+from squall.core.drive.strings import string_window
+from squall.core.electrics.energy import autonomy_hours
 from squall.sums.fields import CellCelsius, Count, NotNegative, Positive, Share, Strict, Volts
 from squall.sums.hydraulics import LineIn
 from squall.sums.power import ModuleIn, MotorIn

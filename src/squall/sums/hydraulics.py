@@ -4,9 +4,9 @@ from typing import Annotated
 
 from pydantic import Field
 
-from squall.core.pipes import Line, Pipe, pipe_loss
-from squall.core.pumps import PumpCurve, operating_point
-from squall.core.water import water_at
+from squall.core.hydraulics.curves import PumpCurve, operating_point
+from squall.core.hydraulics.pipes import Line, Pipe, pipe_loss
+from squall.core.hydraulics.water import water_at
 from squall.sums.fields import Head, NotNegative, Strict, WaterCelsius
 
 LITRES_PER_MIN = 1.0 / 60_000.0

@@ -4,10 +4,10 @@ from typing import Annotated
 
 from pydantic import Field
 
-from squall.core.levels import Level, combine_levels, depth_from_drop, trust_in
-from squall.core.pipes import Line
-from squall.core.suction import suction_limit
-from squall.core.water import water_at
+from squall.core.hydraulics.pipes import Line
+from squall.core.hydraulics.suction import suction_limit
+from squall.core.hydraulics.water import water_at
+from squall.core.sources.levels import Level, combine_levels, depth_from_drop, trust_in
 from squall.sums.fields import NotNegative, Positive, Strict, WaterCelsius
 from squall.sums.hydraulics import LITRES_PER_MIN, PipeIn
 

@@ -5,10 +5,10 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field, model_validator
 
-from squall.core.drive import Battery, PvArray, PvController, Source, Supply, solve
-from squall.core.energy import energy_use
-from squall.core.modules import Module
-from squall.core.motors import Motor
+from squall.core.drive.motors import Motor
+from squall.core.drive.solve import Battery, PvArray, PvController, Source, Supply, solve
+from squall.core.electrics.energy import energy_use
+from squall.core.electrics.modules import Module
 from squall.sums.fields import (
     CellCelsius,
     Count,

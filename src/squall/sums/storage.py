@@ -6,10 +6,10 @@ import numpy as np
 from pydantic import Field, model_validator
 
 from squall.core.errors import OutOfRange
-from squall.core.pipes import Line
-from squall.core.pumps import PumpCurve, operating_point
-from squall.core.storage import Floats, Tank, fed_from_below, run_store
-from squall.core.water import water_at
+from squall.core.hydraulics.curves import PumpCurve, operating_point
+from squall.core.hydraulics.pipes import Line
+from squall.core.hydraulics.water import water_at
+from squall.core.years.tanks import Floats, Tank, fed_from_below, run_store
 from squall.sums.fields import Head, NotNegative, Positive, Strict, WaterCelsius
 from squall.sums.hydraulics import LITRES_PER_MIN, PipeIn
 

@@ -5,8 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from squall.core.climate import Site
-from squall.core.evapotranspiration import (
+from squall.core.need.evapotranspiration import (
     DaySky,
     day_sky,
     hargreaves,
@@ -14,7 +13,8 @@ from squall.core.evapotranspiration import (
     solar_from_sunshine,
     vapour_from_humidity,
 )
-from squall.core.sun_day import sun_day
+from squall.core.sky.climate import Site
+from squall.core.sky.one_day import sun_day
 from squall.sums.fields import Finite, NotNegative, Strict
 
 Percent = Annotated[float, Field(ge=0.0, le=100.0)]

@@ -4,8 +4,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from squall.core.conductors import awg_ohm_per_m, choose, metric_conductor, resistance_ohm
-from squall.core.protection import LoopPart, protect, stall_current
+from squall.core.electrics.conductors import awg_ohm_per_m, choose, metric_conductor, resistance_ohm
+from squall.core.electrics.protection import LoopPart, protect, stall_current
 from squall.sums.fields import NotNegative, Positive, Strict, Volts
 
 RunLength = Annotated[float, Field(ge=0.0, le=5000.0)]

@@ -14,7 +14,7 @@ from fastapi.responses import RedirectResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from squall.core.errors import BadQuantity
-from squall.web.pages import page
+from squall.web.frame.pages import page
 from squall.web.settings import Settings, read_hash
 
 COOKIE = "squall_session"

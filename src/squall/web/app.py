@@ -15,13 +15,16 @@ from starlette.middleware.gzip import GZipMiddleware
 from squall import __version__
 from squall.core.errors import NotFound, SquallError
 from squall.store.database import prepare
-from squall.web import access, edits, jobs, kits, lift, parts, preferences, prove, stages, sums, survey, years
+from squall.web import access
 from squall.web.access import Doorkeeper, Guard
-from squall.web.kits import RankingDesk
-from squall.web.pages import STATIC, page
+from squall.web.frame import edits, stage_pages
+from squall.web.frame.pages import STATIC, page
+from squall.web.frame.warming import warm_up
+from squall.web.lists import jobs, parts, preferences, sums
 from squall.web.settings import Settings
-from squall.web.warming import warm_up
-from squall.web.years import YearsDesk
+from squall.web.stages import kits, lift, prove, survey, years
+from squall.web.stages.kits import RankingDesk
+from squall.web.stages.years import YearsDesk
 
 log = logging.getLogger("squall")
 WARM_AFTER_S = 1.0
@@ -60,9 +63,9 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.years = YearsDesk()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
-    for part in (access, preferences, jobs, sums, parts, kits, prove, survey, lift, years, edits, stages):
+    for part in (access, preferences, jobs, sums, parts, kits, prove, survey, lift, years, edits, stage_pages):
         app.include_router(part.router)
-    app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    app.mount("/static", StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")]), name="static")
     app.middleware("http")(keep_static)
     app.add_middleware(GZipMiddleware, minimum_size=500)
     app.add_middleware(Guard, settings=settings, doorkeeper=app.state.doorkeeper)

@@ -1,0 +1,1 @@
+"""What to buy and what to change: ranking, levers, doubt, trials."""

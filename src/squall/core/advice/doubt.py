@@ -1,0 +1,304 @@
+"""Doubtful inputs: what they make of the year's litres, and which measurement would narrow them most."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from math import hypot
+
+import numpy as np
+
+from squall.core.advice.rank import Ranked, Stock, judge, rank
+from squall.core.drive.motors import Motor
+from squall.core.electrics.conductors import Standard
+from squall.core.kit.kit import Kit, Layout
+from squall.core.sky.typical_days import Light
+
+MOST_SPREAD = 0.8
+
+
+@dataclass(frozen=True)
+class Case:
+    """What a year is worked out from."""
+
+    kit: Kit
+    layout: Layout
+    light: Light
+
+
+@dataclass(frozen=True)
+class Spread:
+    """One doubtful input.
+
+    Attributes
+    ----------
+    key, name : str
+        ``lift``, ``lengths``, ``pump`` or ``light``; and in plain words.
+    amount : float
+        Each way: metres for the lift, else a share.
+    low, high : Case
+        With that input at both ends.
+    remedy : str
+        What would narrow it.
+    """
+
+    key: str
+    name: str
+    amount: float
+    low: Case
+    high: Case
+    remedy: str
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What one spread does to the litres: at its low end and at its high end. [L/d]"""
+
+    spread: Spread
+    at_low: float
+    at_high: float
+
+    @property
+    def width(self) -> float:
+        """Between both. [L/d]"""
+        return abs(self.at_high - self.at_low)
+
+
+@dataclass(frozen=True)
+class LitreRange:
+    """Litres of the worst month with their range, and what each spread does, widest first. [L/d]"""
+
+    litres: float
+    low: float
+    high: float
+    effects: tuple[Effect, ...]
+
+    @property
+    def worst(self) -> Effect | None:
+        """The spread that does most, if any does anything."""
+        return self.effects[0] if self.effects and self.effects[0].width > 0.0 else None
+
+    @property
+    def to_measure(self) -> Effect | None:
+        """The spread that does most of those that a measurement can narrow."""
+        return next((e for e in self.effects if e.spread.key != "light" and e.width > 0.0), None)
+
+
+def with_lift(case: Case, more_m: float) -> Case:
+    """The water standing that much lower: lift and bank grow."""
+    layout = case.layout
+    heights = tuple(
+        piece if piece.end_height_m is None else replace(piece, end_height_m=piece.end_height_m + more_m)
+        for piece in layout.pieces
+    )
+    lift = max(layout.lift_m + more_m, 0.0)
+    bank = max(layout.bank_m + more_m, 0.0)
+    return replace(case, layout=replace(layout, lift_m=lift, bank_m=bank, pieces=heights))
+
+
+def with_lengths(case: Case, factor: float) -> Case:
+    """Every piece of the run longer or shorter by a factor."""
+    pieces = tuple(replace(piece, length_m=piece.length_m * factor) for piece in case.layout.pieces)
+    return replace(case, layout=replace(case.layout, pieces=pieces))
+
+
+def with_pump(case: Case, factor: float) -> Case:
+    """The pump giving more or less at every head by a factor."""
+    pump = case.kit.pump
+    return replace(case, kit=replace(case.kit, pump=replace(pump, motor=_with_flow(pump.motor, factor))))
+
+
+def _with_flow(motor: Motor, factor: float) -> Motor:
+    return replace(motor, points=tuple((q * factor, h, i) for q, h, i in motor.points))
+
+
+def with_light(case: Case, factor: float) -> Case:
+    """All light brighter or dimmer by a factor."""
+    return replace(case, light=_scaled(case.light, factor))
+
+
+@lru_cache(maxsize=32)
+def _scaled(light: Light, factor: float) -> Light:
+    shaded = None if light.shaded_w_m2 is None else np.minimum(light.shaded_w_m2 * factor, 1400.0)
+    return replace(light, plane_w_m2=np.minimum(light.plane_w_m2 * factor, 1400.0), shaded_w_m2=shaded)
+
+
+def stock_with_pumps(stock: Stock, factor: float) -> Stock:
+    """Every pump of a stock giving more or less by a factor."""
+    pumps = tuple(replace(pump, motor=_with_flow(pump.motor, factor)) for pump in stock.pumps)
+    return replace(stock, pumps=pumps)
+
+
+REMEDIES = {
+    "lift": "read the level with a weighted tape or a contact meter, and level the outlet",
+    "lengths": "tape the run",
+    "pump": "time a bucket at this lift, at known volts",
+    "light": "no measurement of today narrows it; a log through the seasons does",
+}
+
+
+def spreads_of(case: Case, lift_m: float, lengths: float, pump: float, light: float) -> list[Spread]:
+    """The four doubtful inputs of a job; those without doubt are left out.
+
+    Parameters
+    ----------
+    case : Case
+        As believed.
+    lift_m : float
+        Each way. [m]
+    lengths, pump, light : float
+        Each way, as shares below 0.8. [-]
+
+    Returns
+    -------
+    list[Spread]
+        With the cases at both ends; ``low`` is the end that gives less water.
+    """
+    found = []
+    if lift_m > 0.0:
+        found.append(("lift", "water level and lift", lift_m, with_lift(case, lift_m), with_lift(case, -lift_m)))
+    shares: list[tuple[str, str, float, Callable[[Case, float], Case], float]] = [
+        ("lengths", "length of the run", lengths, with_lengths, -1.0),
+        ("pump", "the pump's curve", pump, with_pump, 1.0),
+        ("light", "the light of the month", light, with_light, 1.0),
+    ]
+    for key, name, amount, change, sign in shares:
+        share = min(amount, MOST_SPREAD)
+        if share > 0.0:
+            found.append((key, name, share, change(case, 1.0 - sign * share), change(case, 1.0 + sign * share)))
+    return [Spread(key, name, amount, low, high, REMEDIES[key]) for key, name, amount, low, high in found]
+
+
+def litre_range(litres: float, spreads: Sequence[Spread], litres_of: Callable[[Case], float]) -> LitreRange:
+    """Litres with their range.
+
+    Parameters
+    ----------
+    litres : float
+        As believed. [L/d]
+    spreads : sequence of Spread
+        The doubtful inputs, taken as independent.
+    litres_of : callable
+        Litres of a case in the same month. [L/d]
+
+    Returns
+    -------
+    LitreRange
+        Each input moved to both its ends in turn; what they take away and add is summed by
+        squares.
+    """
+    effects = [Effect(spread, litres_of(spread.low), litres_of(spread.high)) for spread in spreads]
+    less = hypot(*(max(litres - min(e.at_low, e.at_high), 0.0) for e in effects))
+    more = hypot(*(max(max(e.at_low, e.at_high) - litres, 0.0) for e in effects))
+    effects.sort(key=lambda effect: -effect.width)
+    return LitreRange(litres, max(litres - less, 0.0), litres + more, tuple(effects))
+
+
+@dataclass(frozen=True)
+class Pick:
+    """The cheapest kit that holds in one case; None if none does. `words` say which case."""
+
+    words: str
+    lift_m: float
+    best: Ranked | None
+
+
+@dataclass(frozen=True)
+class ChoiceRange:
+    """Which kit is the cheapest that holds: as believed, at both ends of the lift, and with every doubt at its bad end.
+
+    Attributes
+    ----------
+    picks : tuple[Pick, ...]
+        As believed first, then the lift's lower and higher end if it is in doubt, last the bad end of all.
+    holds_to_m : float or None
+        Lift up to which the kit as believed still holds. [m]
+    """
+
+    picks: tuple[Pick, ...]
+    holds_to_m: float | None
+
+    @property
+    def same_at_any_lift(self) -> bool:
+        """Whether the lift's doubt doesn't change the kit."""
+        return len({mark_of(pick.best) for pick in self.picks[:-1]}) == 1
+
+    @property
+    def same_at_worst(self) -> bool:
+        """Whether not even all doubts together change it."""
+        return mark_of(self.picks[0].best) == mark_of(self.picks[-1].best)
+
+
+def mark_of(row: Ranked | None) -> str:
+    """What tells one kit from another."""
+    if row is None:
+        return "none"
+    kit = row.kit
+    hose = kit.hose.id if kit.hose is not None else "own"
+    battery = f"{kit.batteries_in_series}x{kit.battery.id}" if kit.battery is not None else ""
+    return f"{kit.pump.id}/{kit.source}/{kit.panel.id}/{kit.in_series}x{kit.in_parallel}/{hose}/{battery}"
+
+
+def choice_range(
+    stock: Stock, case: Case, need_l: tuple[float, ...], max_drop: float, standard: Standard, best: Ranked | None,
+    spreads: tuple[float, float, float, float], progress: Callable[[float], bool] | None = None,
+) -> ChoiceRange:  # fmt: skip
+    """Rank the catalogue again at the ends of the doubt.
+
+    Parameters
+    ----------
+    stock : Stock
+        The catalogue.
+    case : Case
+        As believed; its kit is not used.
+    need_l, max_drop, standard
+        As :func:`squall.core.advice.rank.rank` takes them.
+    best : Ranked or None
+        The cheapest that holds as believed.
+    spreads : tuple[float, float, float, float]
+        Lift [m]; lengths, pump, light, as shares.
+    progress : callable, optional
+        Called with the share done; answers False to stop.
+
+    Returns
+    -------
+    ChoiceRange
+        More lift never makes a kit hold that fell short, so the same kit at both ends of the
+        lift is the cheapest at every lift between.
+
+    Raises
+    ------
+    Stopped
+        If `progress` answers False.
+    """
+    lift, lengths, pump, light = spreads
+    bad = with_light(with_lengths(with_lift(case, lift), 1.0 + lengths), 1.0 - light)
+    cases = [("every doubt at its bad end", bad, stock_with_pumps(stock, 1.0 - pump))]
+    if lift > 0.0:
+        cases = [("water higher", with_lift(case, -lift), stock), ("water lower", with_lift(case, lift), stock), *cases]
+    picks = [Pick("as believed", case.layout.lift_m, best)]
+    for number, (words, varied, shelf) in enumerate(cases):
+
+        def part(share: float, number: int = number) -> bool:
+            return progress is None or progress((number + share) / len(cases))
+
+        ranking = rank(shelf, varied.layout, varied.light, need_l, max_drop, standard, part)
+        picks.append(Pick(words, varied.layout.lift_m, ranking.holds[0] if ranking.holds else None))
+    return ChoiceRange(tuple(picks), _holds_to(case, best, need_l, max_drop, standard))
+
+
+def _holds_to(
+    case: Case, best: Ranked | None, need_l: tuple[float, ...], max_drop: float, standard: Standard
+) -> float | None:
+    if best is None or case.layout.closed_circuit or not any(need_l):
+        return None
+
+    def holds(more_m: float) -> bool:
+        return judge(best.kit, with_lift(case, more_m).layout, case.light, need_l, max_drop, standard).holds
+
+    low, high = 0.0, 4.0 + case.layout.lift_m
+    if holds(high):
+        return case.layout.lift_m + high
+    for _ in range(7):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if holds(middle) else (low, middle)
+    return case.layout.lift_m + low

@@ -1,0 +1,191 @@
+"""Too many volts at noon, and three ways to limit them: a resistor, a regulator, a pump controller.
+
+A panel joined straight to a pump may drive it past the volts that its maker allows. A dropping
+resistor is simple, wastes, gets hot and is right at one light only; a regulator holds the limit
+and passes what is below; a controller also turns volts into amps in weak light.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from squall.core.advice.rank import UNSTATED_MOST, fitting_controller
+from squall.core.drive.tables import Course, LoadTable, on_array, on_volts
+from squall.core.kit.course import sun_course
+from squall.core.kit.kit import Cabling, Kit, Layout, table_for
+from squall.core.kit.parts import Controller
+from squall.core.roots import root
+from squall.core.sky.typical_days import STEP_H, Light
+from squall.core.years.typical import Floats, LitLight, lit_light, mild_states
+
+# Volts that a regulator needs over what it gives: a guess. [V]
+DROP_OUT_V = 0.5
+# A resistor is bought for twice the heat that it must bear: common practice, no source.
+RESISTOR_MARGIN = 2.0
+COMPARED_LIGHTS = (200.0, 400.0, 600.0, 800.0, 1000.0)
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way of joining panel and pump, compared.
+
+    Attributes
+    ----------
+    key, name : str
+        ``bare``, ``resistor``, ``regulator`` or ``controller``; in plain words.
+    most_v : float
+        Highest volts at the pump in the year. [V]
+    flows_m3_s : tuple[float, ...]
+        At each of :data:`COMPARED_LIGHTS`, mild air. [m3/s]
+    volts_v : tuple[float, ...]
+        At the pump, there. [V]
+    litres : tuple[float, ...]
+        On the average day of each month. [L]
+    ohms, heat_w : float
+        Of the resistor; the most heat in it, or in the regulator's stead nil. [ohm], [W]
+    price : float
+        Of the added part, 0 where the catalogue has none. [catalogue's money]
+    """
+
+    key: str
+    name: str
+    most_v: float
+    flows_m3_s: tuple[float, ...]
+    volts_v: tuple[float, ...]
+    litres: tuple[float, ...]
+    ohms: float = 0.0
+    heat_w: float = 0.0
+    price: float = 0.0
+
+    @property
+    def resistor_w(self) -> float:
+        """Watts that the resistor is bought for. [W]"""
+        return RESISTOR_MARGIN * self.heat_w
+
+
+def allowed_v(kit: Kit) -> float:
+    """Most volts that the pump stands. [V]"""
+    return kit.pump.motor.max_v or UNSTATED_MOST * kit.pump.motor.rated_v
+
+
+def three_ways(
+    kit: Kit, layout: Layout, cabling: Cabling, light: Light, controllers: tuple[Controller, ...], limit_v: float | None = None
+) -> list[Way]:  # fmt: skip
+    """Compare a panel joined straight with a resistor, a regulator and a controller between.
+
+    Parameters
+    ----------
+    kit, layout, cabling
+        The kit; its source is taken as panel direct.
+    light : Light
+        The year's.
+    controllers : tuple[Controller, ...]
+        Those of the catalogue.
+    limit_v : float, optional
+        Volts to be held; what the pump stands without it. [V]
+
+    Returns
+    -------
+    list[Way]
+        Bare first. The resistor is sized for the brightest half hour; where the bare panel stays
+        under the limit it has nil ohms.
+    """
+    direct = replace(kit, source="panel", controller=None, battery=None)
+    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    lit = lit_light(light, kit.panel.module)
+    limit = limit_v if limit_v is not None else allowed_v(kit)
+    ohm = cabling.pump_ohm(direct, layout)
+
+    def course(extra_ohm: float) -> Course:
+        return on_array(table, ohm + extra_ohm, lit.states.diode, kit.in_series, kit.in_parallel)
+
+    bare = course(0.0)
+    added = _resistor(course, bare, limit)
+    held = course(added)
+    ways = [
+        _way("bare", "straight from the panel", bare, lit, table, direct, layout, cabling, 0.0, None),
+        _way("resistor", "with a dropping resistor", held, lit, table, direct, layout, cabling, added, None),
+        _way(
+            "regulator",
+            "with a regulator",
+            clipped(bare, table, limit),
+            lit,
+            table,
+            direct,
+            layout,
+            cabling,
+            0.0,
+            limit,
+        ),
+    ]
+    heat = float((held.motor_a**2).max(initial=0.0)) * added
+    ways[1] = replace(ways[1], ohms=added, heat_w=heat)
+    with_box, reason = fitting_controller(direct, controllers)
+    if reason is None and with_box.controller is not None:
+        driven = sun_course(with_box, layout, _both(cabling), table, lit.states)
+        ways.append(
+            replace(
+                _way("controller", f"with controller {with_box.controller.title}", driven, lit, table, with_box, layout,
+                     _both(cabling), 0.0, None),
+                price=with_box.controller.price,
+            )
+        )  # fmt: skip
+    return ways
+
+
+def _both(cabling: Cabling) -> Cabling:
+    """The same cable before and behind a box."""
+    return cabling if cabling.array is not None else Cabling(cabling.pump, cabling.pump)
+
+
+def _resistor(course: Callable[[float], Course], bare: Course, limit_v: float) -> float:
+    if float(bare.motor_v.max(initial=0.0)) <= limit_v:
+        return 0.0
+
+    def over(ohms: float) -> float:
+        return float(course(ohms).motor_v.max()) - limit_v
+
+    high = 0.1
+    while over(high) > 0.0:
+        high *= 2.0
+    return root(over, 0.0, high)
+
+
+def clipped(course: Course, table: LoadTable, limit_v: float) -> Course:
+    """A course behind a regulator: nothing above its limit, and its drop-out less everywhere below."""
+    limit_v, amps, flow, beyond = on_volts(table, 0.0, limit_v)
+    below = np.maximum(course.motor_v - DROP_OUT_V, 0.0)
+    turns = below > table.volts_v[0]
+    over = below >= limit_v
+
+    def at(values: Floats, held: float) -> Floats:
+        return np.where(over, held, np.where(turns, np.interp(below, table.volts_v, values), 0.0))
+
+    return Course(
+        np.where(over, limit_v, np.where(turns, below, 0.0)), at(table.current_a, amps), at(table.flow_m3_s, flow),
+        np.where(over, 1.0 if beyond else 0.0, course.beyond),
+    )  # fmt: skip
+
+
+def monthly_litres(course: Course, lit: LitLight) -> tuple[float, ...]:
+    """Litres on the average day of each month, of a course over the year's lit half hours. [L]"""
+    total = np.bincount(lit.day, course.flow_m3_s, 24)[12:] * (STEP_H * 3_600_000.0)
+    return tuple(float(v) for v in total)
+
+
+def _way(
+    key: str, name: str, course: Course, lit: LitLight, table: LoadTable, kit: Kit, layout: Layout, cabling: Cabling,
+    added_ohm: float, limit_v: float | None,
+) -> Way:  # fmt: skip
+    states = mild_states(kit.panel.module, COMPARED_LIGHTS)
+    if kit.controller is not None:
+        row = sun_course(kit, layout, cabling, table, states)
+    else:
+        row = on_array(table, cabling.pump_ohm(kit, layout) + added_ohm, states.diode, kit.in_series, kit.in_parallel)
+    if limit_v is not None:
+        row = clipped(row, table, limit_v)
+    return Way(
+        key, name, float(course.motor_v.max(initial=0.0)), tuple(row.flow_m3_s.tolist()), tuple(row.motor_v.tolist()),
+        monthly_litres(course, lit),
+    )  # fmt: skip

@@ -1,0 +1,49 @@
+"""How many watts of panel for a pump: one to one, half as much again, twice, or slightly under."""
+
+from dataclasses import dataclass, replace
+
+from squall.core.kit.kit import Cabling, Kit, Layout, kit_price
+from squall.core.sky.typical_days import Light
+from squall.core.years.typical import sum_of_year
+
+SCHOOLS = ((0.9, "slightly under"), (1.0, "1 : 1"), (1.5, "1.5 : 1"), (2.0, "2 : 1"))
+
+
+@dataclass(frozen=True)
+class School:
+    """What one ratio gives: litres on the average day of each month [L], price, and most volts at the pump [V]."""
+
+    ratio: float
+    words: str
+    litres: tuple[float, ...]
+    price: float
+    most_v: float
+
+
+def of_ratio(kit: Kit, ratio: float) -> Kit:
+    """The same kit with panels of the same volts whose amps make the array that many times the pump's watts."""
+    factor = ratio * kit.pump.rated_w / kit.array_w
+    module = kit.panel.module
+    scaled = replace(module, isc_a=module.isc_a * factor, imp_a=module.imp_a * factor)
+    return replace(kit, panel=replace(kit.panel, module=scaled, price=kit.panel.price * factor))
+
+
+def schools(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> list[School]:
+    """Each school's litres and price on one job.
+
+    Parameters
+    ----------
+    kit, layout, cabling, light
+        The kit on its line and its year; its panels are taken smaller or larger by amps, their
+        price in proportion.
+    """
+    found = []
+    for ratio, words in SCHOOLS:
+        other = of_ratio(kit, ratio)
+        year = sum_of_year(other, layout, cabling, light)
+        found.append(
+            School(
+                ratio, words, tuple(year.average_litres.tolist()), kit_price(other, layout, cabling), year.most_motor_v
+            )
+        )
+    return found

@@ -1,0 +1,213 @@
+"""The front of a search: its best kits run through a made year, tank against battery, price against short days."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from squall.core.advice.rank import Ranked, Ranking
+from squall.core.errors import Stopped
+from squall.core.kit.bank import BankState
+from squall.core.kit.kit import Kit, Layout, kit_price
+from squall.core.kit.parts import TankUnit
+from squall.core.need.demand import Demand
+from squall.core.sky.whole_year import YearLight
+from squall.core.years.tanks import Tank, without_switch
+from squall.core.years.whole import run_years
+
+# Kits that reach this share of the need in their worst month are worth a year's run.
+WORTH_SHARE = 0.6
+# Float travel of a catalogue tank: this much of its depth. A guess.
+TRAVEL_SHARE = 0.25
+SAME_DAYS = 0.05
+
+
+@dataclass(frozen=True)
+class Entrant:
+    """A ranked kit as it enters: how its panels stand, and the tank that comes with it."""
+
+    row: Ranked
+    tilt: str
+    tank: TankUnit | None
+
+    @property
+    def kit(self) -> Kit:
+        """With its tank."""
+        return replace(self.row.kit, tank=self.tank)
+
+
+@dataclass(frozen=True)
+class Trial:
+    """What a made year did to one entrant.
+
+    Attributes
+    ----------
+    entrant : Entrant
+        The kit.
+    price : float
+        Tank included. [catalogue's money]
+    short_in_a_hundred : float
+        Days on which water was missing. [-]
+    worst_month : int
+        January 0.
+    dry_spell_days : int
+        Most short days in a row.
+    short_at_worst : float or None
+        The same with every doubtful input at its bad end, where that was run. [-]
+    front : bool
+        Whether no other is both no dearer and no shorter of water.
+    loses : str
+        For those not on the front: to which, in words.
+    """
+
+    entrant: Entrant
+    price: float
+    short_in_a_hundred: float
+    worst_month: int
+    dry_spell_days: int
+    short_at_worst: float | None = None
+    front: bool = False
+    loses: str = ""
+
+
+def entrants(
+    rankings: Mapping[str, Ranking], tanks: Sequence[TankUnit], wanted_l: float, own_tank_l: float, most: int = 36
+) -> list[Entrant]:
+    """Kits worth a year's run: the cheapest of each pump and source first, each in its better tilt, with and without tanks.
+
+    Parameters
+    ----------
+    rankings : mapping
+        One for each way that the panels may stand.
+    tanks : sequence of TankUnit
+        Of the catalogue, smallest first.
+    wanted_l : float
+        Litres of the thirstiest day. [L]
+    own_tank_l : float
+        What the job holds already. [L]
+    most : int
+        Kits at most, tanks not counted.
+    """
+    better: dict[tuple[object, ...], tuple[str, Ranked]] = {}
+    for tilt, ranking in rankings.items():
+        for row in (*ranking.holds, *ranking.short):
+            if row.worst_share < WORTH_SHARE:
+                continue
+            kit = row.kit
+            key = (kit.pump.id, kit.source, kit.panel.id, kit.in_series, kit.in_parallel, kit.hose and kit.hose.id)
+            known = better.get(key)
+            if known is None or row.worst_share > known[1].worst_share * 1.005:
+                better[key] = (tilt, row)
+    by_price = sorted(better.values(), key=lambda pair: (pair[1].price, -pair[1].worst_share))
+    kept: list[tuple[str, Ranked]] = []
+    seen: dict[tuple[str, str], int] = {}
+    for turn in (1, 3, 1_000_000):
+        for tilt, row in by_price:
+            key2 = (row.kit.pump.id, row.kit.source)
+            if len(kept) >= most or (tilt, row) in kept or seen.get(key2, 0) >= turn:
+                continue
+            kept.append((tilt, row))
+            seen[key2] = seen.get(key2, 0) + 1
+    found = []
+    for tilt, row in kept:
+        found.append(Entrant(row, tilt, None))
+        found += [Entrant(row, tilt, tank) for tank in _worth(tanks, wanted_l, own_tank_l, row.kit.source == "battery")]
+    return found
+
+
+def _worth(tanks: Sequence[TankUnit], wanted_l: float, own_l: float, battery: bool) -> list[TankUnit]:
+    """Tanks of about half a day, a day, and three days of water; for a battery just the first."""
+    worth: list[TankUnit] = []
+    for days in (0.5,) if battery else (0.5, 1.0, 3.0):
+        lacking = days * wanted_l - own_l
+        if lacking <= 0.0:
+            continue
+        fit = next((tank for tank in tanks if tank.capacity_l >= lacking), tanks[-1] if tanks else None)
+        if fit is not None and fit not in worth:
+            worth.append(fit)
+    return worth
+
+
+def tank_of(entrant: Entrant, own_tank_l: float) -> Tank | None:
+    """The whole store of an entrant with its float switch."""
+    litres = own_tank_l + (entrant.tank.capacity_l if entrant.tank is not None else 0.0)
+    if litres <= 0.0:
+        return None
+    return Tank(litres, litres * (1.0 - TRAVEL_SHARE), litres) if litres > 50.0 else without_switch(litres)
+
+
+def run_trials(
+    field: Sequence[Entrant], layout: Layout, lights: Mapping[str, YearLight], demand: Demand, own_tank_l: float,
+    bank: BankState, progress: Callable[[float], bool] | None = None, most_l_s: float | None = None,
+) -> list[Trial]:  # fmt: skip
+    """Run every entrant through the same made year.
+
+    Parameters
+    ----------
+    field : sequence of Entrant
+        As :func:`entrants` gives them.
+    layout, demand, bank
+        Of the job.
+    lights : mapping
+        The year's light for each way that the panels may stand.
+    own_tank_l : float
+        What the job holds already. [L]
+    progress : callable, optional
+        Called with the share done; answers False to stop.
+    most_l_s : float, optional
+        What the well gives. [L/s]
+
+    Returns
+    -------
+    list[Trial]
+        In the order of the field; :func:`with_front` sorts them.
+
+    Raises
+    ------
+    Stopped
+        If `progress` answers False.
+    """
+    done = []
+    for number, entrant in enumerate(field):
+        if progress is not None and not progress(number / len(field)):
+            raise Stopped("The search was stopped; nothing was changed.")
+        cabling = entrant.row.cabling
+        assert cabling is not None
+        run = run_years(
+            entrant.row.kit, layout, cabling, [lights[entrant.tilt]], demand, tank_of(entrant, own_tank_l), bank,
+            most_l_s=most_l_s,
+        )  # fmt: skip
+        done.append(
+            Trial(entrant, kit_price(entrant.kit, layout, cabling), run.short_in_a_hundred, run.worst_month,
+                  run.longest_dry_spell_days)
+        )  # fmt: skip
+    return done
+
+
+def with_front(trials: Sequence[Trial]) -> list[Trial]:
+    """The same, cheapest first, with the front marked and each other's better named."""
+    ordered = sorted(trials, key=lambda t: (t.price, t.short_in_a_hundred))
+    front: list[Trial] = []
+    judged = []
+    for trial in ordered:
+        best = front[-1] if front else None
+        if best is None or trial.short_in_a_hundred < best.short_in_a_hundred - SAME_DAYS:
+            front.append(trial)
+            judged.append(replace(trial, front=True))
+            continue
+        dearer, drier = trial.price - best.price, trial.short_in_a_hundred - best.short_in_a_hundred
+        more = f"{dearer:.0f} dearer" if dearer >= 0.5 else "no cheaper"
+        days = f"{drier:.1f} more short days in a hundred" if drier >= SAME_DAYS else "no fewer short days"
+        judged.append(replace(trial, loses=f"{more} than {name_of(best.entrant)}, with {days}"))
+    return judged
+
+
+def name_of(entrant: Entrant) -> str:
+    """A kit in few words: pump, panels, source, tank."""
+    kit = entrant.kit
+    source = {"panel": "direct", "controller": "controller", "battery": "battery"}[kit.source]
+    tank = f", {kit.tank.name}" if kit.tank is not None else ""
+    return f"{kit.pump.name}, {kit.panels} x {kit.panel.name}, {source}{tank}"
+
+
+def cheapest_that_holds(trials: Sequence[Trial], allowed: float) -> Trial | None:
+    """The cheapest with no more short days in a hundred than allowed."""
+    return next((t for t in sorted(trials, key=lambda t: t.price) if t.short_in_a_hundred <= allowed), None)

@@ -1,0 +1,220 @@
+"""A pump known from bucket tests, or only from its label: points of a curve, and how far to trust them.
+
+Both ways answer points at the volts of the test or the label, with the amps that a motor of that
+power would draw; the drive model takes them from there.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from squall.core.drive.motors import Kind, Motor
+from squall.core.errors import BadCurve, OutOfRange, require
+
+_STEPS = 6
+WORST_MISFIT = 0.25
+# What a label's open flow and height come to on a good day: a guess, kept on the low side.
+LABEL_SHARE_CENTRIFUGAL, LABEL_SHARE_DISPLACEMENT = 0.85, 0.7
+LABEL_BAND_CENTRIFUGAL, LABEL_BAND_DISPLACEMENT = 0.3, 0.4
+LEAST_BUCKET_BAND = 0.05
+# Winding and friction of a small motor as shares of its nominal amps and volts: a guess.
+_WINDING_SHARE, _FREE_SHARE = 0.10, 0.20
+
+
+@dataclass(frozen=True)
+class BucketTest:
+    """Flow at a height, and amps if they were read. [m3/s], [m], [A]"""
+
+    flow_m3_s: float
+    height_m: float
+    amps: float | None = None
+
+
+@dataclass(frozen=True)
+class KnownPump:
+    """Points made of what is known of a pump.
+
+    Attributes
+    ----------
+    points : tuple
+        (flow [m3/s], head [m]).
+    misfit : float
+        Root mean square distance of the tests from the curve, as a share of the largest flow. [-]
+    band : float
+        How far a flow read from it may be off, each way. [-]
+    """
+
+    points: tuple[tuple[float, float], ...]
+    misfit: float
+    band: float
+
+
+def bucket_flow(litres: float, seconds: float) -> float:
+    """Flow that fills a bucket in a time, both above 0. [m3/s]"""
+    require("bucket", litres, 0.05, 1000.0, "L")
+    require("time to fill it", seconds, 0.5, 36_000.0, "s")
+    return litres / 1000.0 / seconds
+
+
+def curve_from_tests(tests: Sequence[BucketTest], kind: Kind) -> KnownPump:
+    """A curve that passes near bucket tests at two or more heights.
+
+    Parameters
+    ----------
+    tests : sequence of BucketTest
+        Through a hose short and wide enough that its loss doesn't count.
+    kind : str
+        ``centrifugal``: H = A - B Q^2. ``displacement``: Q = a - b H.
+
+    Returns
+    -------
+    KnownPump
+        Through both tests if there are two; nearest to all in least squares if there are more.
+        A centrifugal curve reaches from shut-off, which is a guess, to the greatest flow tested;
+        a displacement one from no height, which is a guess, to the greatest height tested.
+
+    Raises
+    ------
+    BadCurve
+        For fewer than two heights, flow that grows with height, or tests that contradict one
+        another by more than a quarter of the greatest flow.
+    """
+    heights = {round(test.height_m, 3) for test in tests}
+    if len(heights) < 2:
+        raise BadCurve("A curve needs bucket tests at two heights or more; time the bucket once more, higher up.")
+    for test in tests:
+        if test.flow_m3_s < 0.0 or test.height_m < 0.0:
+            raise BadCurve("Flow and height of every test must be 0 or more.")
+    flows, lifts = np.array([t.flow_m3_s for t in tests]), np.array([t.height_m for t in tests])
+    x, y = (flows**2, lifts) if kind == "centrifugal" else (lifts, flows)
+    if float(np.ptp(x)) <= 0.0:
+        raise BadCurve("All tests have the same flow, so they tell nothing of how it falls with height.")
+    slope, start = (float(v) for v in np.polyfit(x, y, 1))
+    if slope > 0.0 or (kind == "centrifugal" and slope == 0.0) or start <= 0.0:
+        raise BadCurve(
+            "By these tests the pump gives more the higher it lifts. Were two swapped, or did its volts differ? "
+            "Time them again."
+        )
+    most, top = float(flows.max()), float(lifts.max())
+    points: tuple[tuple[float, float], ...]
+    if kind == "centrifugal":
+        fitted = np.sqrt(np.maximum(start - lifts, 0.0) / -slope)
+        points = tuple((q, max(start + slope * q**2, 0.0)) for q in _places(most, fitted.tolist()))
+    else:
+        fitted = start + slope * lifts
+        points = tuple((max(start + slope * h, 0.0), h) for h in _places(top, lifts.tolist()))
+    misfit = float(np.sqrt(np.mean((fitted - flows) ** 2))) / most
+    if misfit > WORST_MISFIT:
+        raise BadCurve(
+            f"The tests lie {misfit:.0%} of the greatest flow off any one curve: they contradict one another. Time each again."
+        )
+    return KnownPump(points, misfit, max(2.0 * misfit, LEAST_BUCKET_BAND))
+
+
+def _places(most: float, tested: Sequence[float]) -> list[float]:
+    """Even steps from nil to the most, with the tested places put in; steps too near a tested one are left out."""
+    kept = sorted({round(x, 15) for x in tested if 0.0 <= x <= most * (1.0 + 1e-9)})
+    near = 0.04 * most
+    found: list[float] = []
+    for place in kept:
+        if not found or place - found[-1] > near:
+            found.append(place)
+    steps = [most * n / _STEPS for n in range(_STEPS + 1)]
+    return sorted([*found, *(x for x in steps if all(abs(x - y) > near for y in found))])
+
+
+def curve_from_label(open_flow_m3_s: float, most_height_m: float, kind: Kind) -> KnownPump:
+    """A guess at the curve behind a label.
+
+    Parameters
+    ----------
+    open_flow_m3_s : float
+        The label's flow: at no height and full volts, above 0. [m3/s]
+    most_height_m : float
+        The label's height: where flow stops, above 0. [m]
+    kind : str
+        ``centrifugal``: H = Hm (1 - (Q/Qo)^2). ``displacement``: Q falls straight to nil at Hm.
+
+    Returns
+    -------
+    KnownPump
+        Flows taken at 0.85 (displacement 0.7) of that curve, with a band of 30 % (40 %).
+    """
+    require("the label's flow", open_flow_m3_s * 60_000.0, 0.05, 5000.0, "L/min")
+    require("the label's height", most_height_m, 0.1, 300.0, "m")
+    shares = [n / _STEPS for n in range(_STEPS + 1)]
+    if kind == "centrifugal":
+        top, flow = most_height_m, open_flow_m3_s * LABEL_SHARE_CENTRIFUGAL
+        points = tuple((flow * x, top * (1.0 - x**2)) for x in shares)
+        return KnownPump(points, 0.0, LABEL_BAND_CENTRIFUGAL)
+    flow = open_flow_m3_s * LABEL_SHARE_DISPLACEMENT
+    points = tuple((flow * max(1.0 - x, 0.0), most_height_m * x) for x in shares)
+    return KnownPump(points, 0.0, LABEL_BAND_DISPLACEMENT)
+
+
+def half_of_label(open_flow_m3_s: float, most_height_m: float, lift_m: float) -> float | None:
+    """Half the label's flow, the field's safe first guess, up to half the label's height; None above it. [m3/s]
+
+    Common practice, no source.
+    """
+    return 0.5 * open_flow_m3_s if lift_m <= 0.5 * most_height_m else None
+
+
+def motor_of(
+    pump: KnownPump,
+    kind: Kind,
+    volts: float,
+    watts: float,
+    tests: Sequence[BucketTest] = (),
+    max_v: float | None = None,
+) -> Motor:
+    """A motor behind known points.
+
+    Parameters
+    ----------
+    pump : KnownPump
+        The points, at `volts`.
+    kind : str
+        ``centrifugal`` or ``displacement``.
+    volts, watts : float
+        At the test, or on the label. [V], [W]
+    tests : sequence of BucketTest
+        Their amps, where two or more were read, take the place of the guess from watts.
+    max_v : float or None
+        Most volts that the maker allows. [V]
+
+    Returns
+    -------
+    Motor
+        Winding taken as a tenth of volts over amps, free running as a fifth of the amps: a guess.
+
+    Raises
+    ------
+    OutOfRange
+        For impossible volts or watts.
+    """
+    require("volts", volts, 1.0, 400.0, "V")
+    require("watts", watts, 0.5, 5000.0, "W")
+    nominal = watts / volts
+    flows, heads = [q for q, _ in pump.points], [h for _, h in pump.points]
+    # Over the flow squared, as the head falls: so that head over speed squared falls from shut-off on.
+    along = [q**2 for q in flows] if kind == "centrifugal" else heads
+    span = max(along) or 1.0
+    read = [(t.flow_m3_s**2 if kind == "centrifugal" else t.height_m, t.amps) for t in tests if t.amps is not None]
+    if len({x for x, _ in read}) >= 2:
+        slope, start = (float(v) for v in np.polyfit([x for x, _ in read], [a for _, a in read], 1))
+        slope = max(slope, 0.0)
+        start = float(np.mean([a - slope * x for x, a in read if a is not None]))
+        amps = [start + slope * x for x in along]
+    elif read and read[0][1] is not None:
+        amps = [read[0][1] * (0.7 + 0.3 * x / span) for x in along]
+    else:
+        rise = 0.4 if kind == "centrifugal" else 0.75
+        amps = [nominal * (1.0 - rise + rise * x / span) for x in along]
+    if min(amps) <= 0.0:
+        raise OutOfRange("amps of the tests", f"{min(amps):.2g} A", "more than 0 all along the curve; read them again")
+    mean = sum(amps) / len(amps)
+    free = min(_FREE_SHARE * mean, 0.9 * min(amps))
+    points = tuple((q, h, a) for (q, h), a in zip(pump.points, amps, strict=True))
+    return Motor(kind, volts, points, _WINDING_SHARE * volts / mean, free, max_v)

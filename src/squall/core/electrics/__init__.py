@@ -1,0 +1,1 @@
+"""Panels, cables, protection, energy, timers."""

@@ -1,0 +1,1 @@
+"""Water in pipes: losses, pump curves, pressures, suction."""

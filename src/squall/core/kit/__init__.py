@@ -1,0 +1,1 @@
+"""What a kit is made of, and how a source drives it."""

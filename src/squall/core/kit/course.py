@@ -1,0 +1,155 @@
+"""What panels drive at a row of lights: a pump joined straight, behind a controller, in a near shadow, or a bank."""
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.drive.tables import Course, LoadTable, array_into_volts, marked_points, on_array, on_power
+from squall.core.electrics.modules import Diode, diode_at
+from squall.core.kit.kit import Cabling, Kit, Layout
+from squall.core.kit.parts import Controller
+from squall.core.sky.typical_days import Post
+
+Floats = NDArray[np.float64]
+DARK_W_M2 = 5.0
+
+
+@dataclass(frozen=True, eq=False)
+class PanelStates:
+    """One module at a row of lights: its diode, and on demand its maximum power and open volts. [V], [A], [V]"""
+
+    diode: Diode
+
+    @cached_property
+    def _marked(self) -> tuple[Floats, Floats, Floats]:
+        return marked_points(self.diode)
+
+    @property
+    def vmp_v(self) -> Floats:
+        """Volts at maximum power. [V]"""
+        return self._marked[0]
+
+    @property
+    def imp_a(self) -> Floats:
+        """Amps at maximum power. [A]"""
+        return self._marked[1]
+
+    @property
+    def voc_v(self) -> Floats:
+        """Open volts. [V]"""
+        return self._marked[2]
+
+    def at(self, place: NDArray[np.bool_]) -> "PanelStates":
+        """The same at some of the lights."""
+        d = self.diode
+        return PanelStates(
+            Diode(
+                d.light_current_a[place], d.saturation_current_a[place], d.series_ohm[place], d.shunt_ohm[place],
+                d.ideality_v[place],
+            )
+        )  # fmt: skip
+
+
+def sun_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, states: PanelStates) -> Course:
+    """Course of a sun-driven kit over a row of lights.
+
+    Parameters
+    ----------
+    kit, layout, cabling
+        With source ``panel`` or ``controller``.
+    table : LoadTable
+        Its motor on the line.
+    states : PanelStates
+        One of its panels at each light.
+
+    Returns
+    -------
+    Course
+        One entry a light.
+    """
+    pump_ohm = cabling.pump_ohm(kit, layout)
+    if kit.controller is None:
+        return on_array(table, pump_ohm, states.diode, kit.in_series, kit.in_parallel)
+    return on_power(table, pump_ohm, controller_power(kit, layout, cabling, states), kit.controller.out_max_v)
+
+
+def controller_power(kit: Kit, layout: Layout, cabling: Cabling, states: PanelStates) -> Floats:
+    """Power that a pump controller can give at a row of lights: none outside its window. [W]"""
+    c = kit.controller
+    assert c is not None
+    volts, amps = states.vmp_v * kit.in_series, states.imp_a * kit.in_parallel
+    power = c.efficiency * np.maximum(volts * amps - amps**2 * cabling.array_ohm(layout), 0.0)
+    works = (volts >= c.min_v) & (states.voc_v * kit.in_series <= c.max_v)
+    return np.minimum(np.where(works, power, 0.0), c.max_a * c.out_max_v)
+
+
+def shadow_ways(
+    kit: Kit, plane_w_m2: Floats, shaded_w_m2: Floats, panels: int, bypass: bool
+) -> list[tuple[Kit, Floats]]:
+    """What an array with some panels of one string in shadow may work as: kits and the light on all their panels.
+
+    Notes
+    -----
+    Either the shaded panel holds its string to its own light (other strings in parallel bring
+    theirs, so the mean counts), or, in a lone string with bypass diodes, its current goes around
+    it and the string is that many panels shorter. The pump gets whichever gives more. Against the
+    exact curve of such a string it errs by a few parts in a hundred (tested).
+    """
+    strings = kit.in_parallel
+    ways = [(kit, ((strings - 1) * plane_w_m2 + shaded_w_m2) / strings)]
+    if bypass and strings == 1 and kit.in_series > panels:
+        ways.append((replace(kit, in_series=kit.in_series - panels), plane_w_m2))
+    return ways
+
+
+def with_shadow(
+    kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, course: Course,
+    plane_w_m2: Floats, shaded_w_m2: Floats, cell_c: Floats, post: Post,
+) -> Course:  # fmt: skip
+    """A course with the hours in which a near shadow lies on one string put in.
+
+    Parameters
+    ----------
+    kit, layout, cabling, table
+        The kit on its line.
+    course : Course
+        Without shadow.
+    plane_w_m2, shaded_w_m2, cell_c : NDArray
+        Light on the panels, on those in shadow (equal where no shadow falls), and cell temperature.
+    post : Post
+        What stands there, how many panels it shades, and whether they have bypass diodes.
+
+    Returns
+    -------
+    Course
+        By :func:`shadow_ways`.
+    """
+    where = shaded_w_m2 < plane_w_m2 - 1.0
+    if not where.any():
+        return course
+    best = Course(*(np.zeros(int(where.sum())) for _ in range(4)))
+    for way, light in shadow_ways(kit, plane_w_m2[where], shaded_w_m2[where], post.panels, post.bypass):
+        diode = diode_at(kit.panel.module, np.maximum(light, DARK_W_M2), cell_c[where])
+        tried = sun_course(way, layout, cabling, table, PanelStates(diode))
+        better = tried.flow_m3_s > best.flow_m3_s
+        best = Course(*(np.where(better, new, old) for new, old in zip(tried.rows, best.rows, strict=True)))
+    merged = []
+    for whole, part in zip(course.rows, best.rows, strict=True):
+        values = whole.copy()
+        values[where] = part
+        merged.append(values)
+    return Course(*merged)
+
+
+def charge_at(
+    controller: Controller, bank_v: float, array_ohm: float, states: PanelStates, in_series: int, in_parallel: int
+) -> Floats:
+    """Current into a bank at a row of lights, as :func:`charge_current` has it. [A]"""
+    if controller.kind == "charge-tracking":
+        volts, amps = states.vmp_v * in_series, states.imp_a * in_parallel
+        power = controller.efficiency * np.maximum(volts * amps - amps**2 * array_ohm, 0.0)
+        power = np.where(volts >= controller.min_v, power, 0.0)
+        return np.minimum(power / bank_v, controller.max_a)
+    return np.minimum(array_into_volts(bank_v, array_ohm, states.diode, in_series, in_parallel), controller.max_a)

@@ -1,0 +1,200 @@
+"""The parts a kit is made of, as the core sees them.
+
+Every part carries `guessed`: the names of those of its figures that no maker stated.
+"""
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from squall.core.drive.motors import Motor
+from squall.core.electrics.modules import Module
+
+Placement = Literal["submersible", "surface", "bilge"]
+SourceKind = Literal["panel", "controller", "battery"]
+SOURCE_WORDS: dict[SourceKind, str] = {
+    "panel": "panel direct",
+    "controller": "panel and pump controller",
+    "battery": "panel, battery and charge controller",
+}
+
+
+@dataclass(frozen=True)
+class Part:
+    """What every part has: identifier, invented maker, name, price, mass. [-], [kg]"""
+
+    id: str
+    maker: str
+    name: str
+    price: float
+    mass_kg: float
+    guessed: tuple[str, ...] = field(default=(), kw_only=True)
+
+    @property
+    def title(self) -> str:
+        """Maker and name."""
+        return f"{self.maker} {self.name}"
+
+
+@dataclass(frozen=True)
+class Pump(Part):
+    """A pump with its motor.
+
+    Attributes
+    ----------
+    end : str
+        ``centrifugal``, ``helical``, ``diaphragm`` or ``piston``.
+    placement : str
+        ``submersible``, ``bilge`` or ``surface``.
+    brushed : bool
+        Carbon brushes, or electronics.
+    motor : Motor
+        Points at rated volts, resistance, no-load amps, most volts.
+    locked_rotor_a : float
+        Current at rated volts with the rotor held. [A]
+    max_fuse_a : float or None
+        Largest fuse the maker allows. [A]
+    life_h : float
+        Hours until worn. [h]
+    barb_m : float
+        Outer diameter of the hose tail. [m]
+    passes_m : float
+        Largest grain that passes. [m]
+    npsh_required_m : float
+        Net positive suction head that a surface pump needs. [m]
+    self_priming : bool
+        Whether it fills its own suction pipe.
+    """
+
+    end: str
+    placement: Placement
+    brushed: bool
+    motor: Motor
+    locked_rotor_a: float
+    max_fuse_a: float | None
+    life_h: float
+    barb_m: float
+    passes_m: float
+    npsh_required_m: float = 3.0
+    self_priming: bool = False
+
+    @property
+    def rated_w(self) -> float:
+        """Electrical power at the middle measured point. [W]"""
+        return self.motor.rated_v * self.motor.points[len(self.motor.points) // 2][2]
+
+
+@dataclass(frozen=True)
+class Panel(Part):
+    """A PV panel. `max_series_fuse_a` as on its label. [A]; `area_m2` [m2]"""
+
+    module: Module
+    area_m2: float
+    max_series_fuse_a: float
+
+
+@dataclass(frozen=True)
+class BatteryUnit(Part):
+    """One battery.
+
+    Attributes
+    ----------
+    chemistry : str
+        In plain words.
+    nominal_v, open_v : float
+        Name of its voltage; open-circuit volts at about 70 % charge. [V]
+    internal_ohm : float
+        Internal resistance. [ohm]
+    capacity_ah : float
+        Rated charge. [Ah]
+    usable : float
+        Share that may be drawn without harm, 0 to 1. [-]
+    charge_efficiency : float
+        Charge that comes out over charge put in, 0 to 1. [-]
+    """
+
+    chemistry: str
+    nominal_v: float
+    open_v: float
+    internal_ohm: float
+    capacity_ah: float
+    usable: float
+    charge_efficiency: float
+
+
+@dataclass(frozen=True)
+class TankUnit(Part):
+    """A tank or trough. `capacity_l` full [L], `depth_m` of its water then [m]"""
+
+    capacity_l: float
+    depth_m: float
+
+
+@dataclass(frozen=True)
+class Controller(Part):
+    """A pump controller, or a charge controller of either kind.
+
+    Attributes
+    ----------
+    kind : str
+        ``pump``; ``charge-tracking`` (converts at maximum power) or ``charge-switching``
+        (joins panel and battery directly).
+    min_v, max_v : float
+        Window of input volts. [V]
+    out_max_v : float
+        Most volts to the motor (pump), or highest battery nominal volts (charge). [V]
+    max_a : float
+        Rated output current. [A]
+    efficiency : float
+        Output power over input power, 0 to 1. [-]
+    own_a : float
+        What it draws day and night. [A]
+    """
+
+    kind: Literal["pump", "charge-tracking", "charge-switching"]
+    min_v: float
+    max_v: float
+    out_max_v: float
+    max_a: float
+    efficiency: float
+    own_a: float
+
+
+@dataclass(frozen=True)
+class Hose(Part):
+    """Hose or pipe by nominal size; price and mass are for one metre.
+
+    `inner_diameter_m` is the true bore and `roughness_m` the wall's, in metres;
+    `burst_m` the head it is rated for.
+    """
+
+    nominal: str
+    kind: str
+    inner_diameter_m: float
+    roughness_m: float
+    rated_head_m: float
+
+
+@dataclass(frozen=True)
+class Fitting(Part):
+    """A fitting with its loss coefficient K on the velocity head of its pipe. [-]"""
+
+    minor_loss_k: float
+    source: str
+
+
+@dataclass(frozen=True)
+class Device(Part):
+    """A switch, relay or connector in the load path. `rating_a` [A], `rating_v` DC [V]"""
+
+    kind: str
+    rating_a: float
+    rating_v: float
+
+
+@dataclass(frozen=True)
+class Protector(Part):
+    """A fuse or breaker. `rating_a` [A], `rating_v` DC [V]; kind ``fuse`` or ``breaker``"""
+
+    kind: Literal["fuse", "breaker"]
+    rating_a: float
+    rating_v: float

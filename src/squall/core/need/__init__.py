@@ -1,0 +1,1 @@
+"""How much water is wanted, and when."""

@@ -1,0 +1,1 @@
+"""What a test point should read, and what a reading means."""

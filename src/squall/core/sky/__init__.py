@@ -1,0 +1,1 @@
+"""Sun, light, made weather, frost and wind."""

@@ -1,0 +1,234 @@
+"""The sun's path and the light of a sky: clear, or of a given clearness; on the level and on a tilted plane."""
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.sky.climate import Site
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+Floats = NDArray[np.float64]
+ALBEDO = 0.2
+MOST_LIGHT_W_M2 = 1450.0
+
+
+@dataclass(frozen=True, eq=False)
+class SunPath:
+    """Where the sun stands at a row of moments, seen from one place.
+
+    Attributes
+    ----------
+    zenith_deg, apparent_zenith_deg : NDArray
+        From overhead; the second as the air bends it. [°]
+    azimuth_deg : NDArray
+        From north clockwise. [°]
+    outside_w_m2 : NDArray
+        Light square to the sun outside the atmosphere. [W/m2]
+    """
+
+    zenith_deg: Floats
+    apparent_zenith_deg: Floats
+    azimuth_deg: Floats
+    outside_w_m2: Floats
+
+    @property
+    def level_outside_w_m2(self) -> Floats:
+        """Light on the level outside the atmosphere. [W/m2]"""
+        level: Floats = self.outside_w_m2 * np.maximum(np.cos(np.radians(self.zenith_deg)), 0.0)
+        return level
+
+
+@dataclass(frozen=True, eq=False)
+class SkyLight:
+    """Light of a sky at a row of moments: whole and diffuse on the level, beam square to the sun. [W/m2]"""
+
+    whole: Floats
+    diffuse: Floats
+    beam: Floats
+
+
+def sun_path(site: Site, moments: "pd.DatetimeIndex") -> SunPath:
+    """Position of the sun and the light outside the atmosphere, by NREL's SPA (through pvlib).
+
+    Parameters
+    ----------
+    site : Site
+        Where.
+    moments : DatetimeIndex
+        With time zone.
+
+    Returns
+    -------
+    SunPath
+        One entry a moment.
+
+    References
+    ----------
+    I. Reda, A. Andreas, Solar Energy 76 (2004), 577-589.
+    """
+    from pvlib import irradiance, solarposition
+
+    sun = solarposition.get_solarposition(moments, site.latitude_deg, site.longitude_deg, site.altitude_m)
+    return SunPath(
+        sun["zenith"].to_numpy(np.float64),
+        sun["apparent_zenith"].to_numpy(np.float64),
+        sun["azimuth"].to_numpy(np.float64),
+        irradiance.get_extra_radiation(moments).to_numpy(np.float64),
+    )
+
+
+def clear_sky(path: SunPath, altitude_m: float, turbidity: Floats | float) -> SkyLight:
+    """A clear sky after Ineichen (2002), through pvlib.
+
+    Parameters
+    ----------
+    path : SunPath
+        Where the sun stands.
+    altitude_m : float
+        Above the sea. [m]
+    turbidity : float or NDArray
+        Linke turbidity, 1 to 10. [-]
+
+    Returns
+    -------
+    SkyLight
+        Nil below the horizon.
+    """
+    from pvlib import atmosphere, clearsky
+
+    zenith = path.apparent_zenith_deg
+    airmass = atmosphere.get_absolute_airmass(atmosphere.get_relative_airmass(zenith), atmosphere.alt2pres(altitude_m))
+    with np.errstate(divide="ignore", invalid="ignore"):  # below the horizon the model divides by nothing
+        clear = clearsky.ineichen(zenith, airmass, turbidity, altitude=altitude_m, dni_extra=path.outside_w_m2)
+    return SkyLight(np.nan_to_num(clear["ghi"]), np.nan_to_num(clear["dhi"]), np.nan_to_num(clear["dni"]))
+
+
+def split_light(path: SunPath, whole: Floats) -> SkyLight:
+    """Beam and diffuse of light on the level, after Erbs (1982), as pvlib has it.
+
+    Parameters
+    ----------
+    path : SunPath
+        Where the sun stands.
+    whole : NDArray
+        On the level. [W/m2]
+    """
+    zenith = np.radians(path.zenith_deg)
+    kt = np.clip(whole / (path.outside_w_m2 * np.maximum(np.cos(zenith), 0.065)), 0.0, 1.0)
+    middle = 0.9511 - 0.1604 * kt + 4.388 * kt**2 - 16.638 * kt**3 + 12.336 * kt**4
+    share = np.where(kt <= 0.22, 1.0 - 0.09 * kt, np.where(kt <= 0.8, middle, 0.165))
+    low = path.zenith_deg > 87.0
+    diffuse = np.where(low, whole, share * whole)
+    beam = np.where(low, 0.0, (whole - diffuse) / np.maximum(np.cos(zenith), 1e-6))
+    return SkyLight(whole, diffuse, np.maximum(beam, 0.0))
+
+
+def day_shapes(level_outside: Floats, latitude_deg: float, day_of_year: NDArray[np.int64]) -> Floats:
+    """How the light of a day spreads over its hours: the light there would be were all that is outside to come through.
+
+    Parameters
+    ----------
+    level_outside : NDArray
+        Outside the atmosphere on the level, one row a day. [W/m2]
+    latitude_deg : float
+        North positive. [°]
+    day_of_year : NDArray
+        One a row.
+
+    Returns
+    -------
+    NDArray
+        Of the same shape and the same sum a day; times a day's clearness it is that day's light. [W/m2]
+
+    References
+    ----------
+    M. Collares-Pereira, A. Rabl, Solar Energy 22 (1979), 155-164.
+    """
+    latitude = np.radians(latitude_deg)
+    declination = np.radians(23.45) * np.sin(np.radians(360.0 * (284 + day_of_year) / 365.0))
+    sunset = np.arccos(np.clip(-np.tan(latitude) * np.tan(declination), -1.0, 1.0))
+    a = 0.409 + 0.5016 * np.sin(sunset - np.pi / 3.0)
+    b = 0.6609 - 0.4767 * np.sin(sunset - np.pi / 3.0)
+    peak = level_outside.max(axis=1)
+    noon = np.cos(latitude - declination)
+    # cos(hour angle) recovered from the sun's height, so that clock and sun agree.
+    height = level_outside / np.maximum(peak, 1e-9)[:, None] * noon[:, None]
+    cos_hour = (height - (np.sin(latitude) * np.sin(declination))[:, None]) / (np.cos(latitude) * np.cos(declination))[
+        :, None
+    ]
+    raw = level_outside * (a[:, None] + b[:, None] * np.clip(cos_hour, -1.0, 1.0))
+    raw = np.maximum(np.where(level_outside > 0.0, raw, 0.0), 0.0)
+    shapes: Floats = raw * (level_outside.sum(axis=1) / np.maximum(raw.sum(axis=1), 1e-9))[:, None]
+    return shapes
+
+
+def onto_plane(
+    path: SunPath, light: SkyLight, tilt_deg: float, azimuth_deg: float, blocked: NDArray[np.bool_] | None = None
+) -> Floats:
+    """Light on a tilted plane after Hay and Davies (1980), ground albedo 0.2.
+
+    Parameters
+    ----------
+    path, light : SunPath, SkyLight
+        The sun and the sky.
+    tilt_deg, azimuth_deg : float
+        From level; from north clockwise. [°]
+    blocked : NDArray of bool, optional
+        Where something hides the sun: its beam and the bright sky around it are gone.
+
+    Returns
+    -------
+    NDArray
+        Between 0 and 1450. [W/m2]
+    """
+    zenith, tilt = np.radians(path.apparent_zenith_deg), np.radians(tilt_deg)
+    facing = np.cos(tilt) * np.cos(zenith) + np.sin(tilt) * np.sin(zenith) * np.cos(
+        np.radians(path.azimuth_deg - azimuth_deg)
+    )
+    facing = np.maximum(facing, 0.0)
+    beam_ratio = facing / np.maximum(np.cos(zenith), 0.01745)
+    around_sun = light.beam / path.outside_w_m2
+    beam, whole = light.beam, light.whole
+    if blocked is not None:
+        beam = np.where(blocked, 0.0, beam)
+        whole = np.where(blocked, light.diffuse, whole)
+        beam_ratio = np.where(blocked, 0.0, beam_ratio)
+    sky = light.diffuse * ((1.0 - around_sun) * (1.0 + np.cos(tilt)) / 2.0 + around_sun * beam_ratio)
+    ground = whole * ALBEDO * (1.0 - np.cos(tilt)) / 2.0
+    plane: Floats = np.clip(beam * facing + sky + ground, 0.0, MOST_LIGHT_W_M2)
+    return plane
+
+
+Horizon = tuple[tuple[float, float], ...]
+
+
+def hidden_by(horizon: Horizon, path: SunPath) -> NDArray[np.bool_]:
+    """Whether the sun stands behind a horizon.
+
+    Parameters
+    ----------
+    horizon : tuple of (azimuth, height)
+        From north clockwise, 0 to 360; above the level. Straight between points, around the whole
+        circle. An empty one hides nothing. [°], [°]
+    path : SunPath
+        Where the sun stands.
+    """
+    if not horizon:
+        return np.zeros(path.azimuth_deg.shape, dtype=bool)
+    points = sorted(horizon)
+    azimuths, heights = [a for a, _ in points], [h for _, h in points]
+    height = np.interp(path.azimuth_deg, azimuths, heights, period=360.0)
+    hidden: NDArray[np.bool_] = (90.0 - path.apparent_zenith_deg) < height
+    return hidden
+
+
+def shadow_over(from_azimuth_deg: float, to_azimuth_deg: float, top_deg: float, path: SunPath) -> NDArray[np.bool_]:
+    """Whether the sun stands behind something near: between two azimuths, clockwise, and below its top. [°]"""
+    width = (to_azimuth_deg - from_azimuth_deg) % 360.0
+    within = (path.azimuth_deg - from_azimuth_deg) % 360.0 <= width
+    behind: NDArray[np.bool_] = within & ((90.0 - path.apparent_zenith_deg) < top_deg)
+    return behind

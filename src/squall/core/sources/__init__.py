@@ -1,0 +1,1 @@
+"""Where water stands and how much there is."""

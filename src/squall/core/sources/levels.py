@@ -1,0 +1,172 @@
+"""How deep the water stands: a timed pebble, and several readings weighed together."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import sqrt
+
+from squall.core.errors import OutOfRange, require
+from squall.core.hydraulics.water import GRAVITY_M_S2
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way of reading a level.
+
+    Attributes
+    ----------
+    name : str
+        In plain words.
+    how : str
+        What the hand does, in a line.
+    caution : str
+        What goes wrong, in a line.
+    trust_m : float
+        How far a reading may lie from the truth. Common practice, no source. [m]
+    """
+
+    name: str
+    how: str
+    caution: str
+    trust_m: float
+
+
+WAYS: dict[str, Way] = {
+    "look": Way(
+        "look down", "Shine a light or catch the sun: if the water glints, guess its depth from the datum.",
+        "A guess only. Stand off the edge, and never lean on the cover.", 3.0),
+    "pebble": Way(
+        "timed pebble", "Start the watch as the pebble leaves the hand, stop it at the splash.",
+        "One pebble only, and never with a pump in the well. The thumb is late, so this nearly always reads too deep.",
+        3.0),
+    "line": Way(
+        "line and bottle", "Let down a half-filled bottle; the line goes slack where it floats. Mark, pull up, measure.",
+        "Tie the bottle and the line's end off, each twice: what is dropped in a well lodges the pump.", 0.2),
+    "tape": Way(
+        "weighted tape", "Let down a washer on a tape and listen for the slap; go on down for the total depth.",
+        "Tie tape and weight off twice.", 0.1),
+    "meter": Way(
+        "contact meter", "Lower until it beeps, lift and lower again, read at the datum.",
+        "Tie the reel off twice. The light end makes the bottom harder to feel.", 0.02),
+}  # fmt: skip
+# Chi-squared at 95 % for 1 to 10 degrees of freedom: NIST/SEMATECH e-Handbook, table 1.3.6.7.4 (from memory).
+_CHI_SQUARED_95 = (3.841, 5.991, 7.815, 9.488, 11.070, 12.592, 14.067, 15.507, 16.919, 18.307)
+
+
+@dataclass(frozen=True)
+class Level:
+    """A depth to water below a datum, and how far off it may be. [m]"""
+
+    depth_m: float
+    uncertainty_m: float
+
+
+@dataclass(frozen=True)
+class CombinedLevel:
+    """Readings weighed together.
+
+    Attributes
+    ----------
+    level : Level
+        The weighed depth and its uncertainty.
+    consistent : bool
+        Whether the readings agree within their own uncertainties (chi-squared, 95 %).
+    outliers : tuple[int, ...]
+        Places of the readings that lie more than twice their uncertainty from the weighed depth.
+    """
+
+    level: Level
+    consistent: bool
+    outliers: tuple[int, ...]
+
+
+def sound_speed(air_c: float) -> float:
+    """Speed of sound in air, 331.3 sqrt(1 + T/273.15). [m/s]"""
+    return 331.3 * sqrt(1.0 + air_c / 273.15)
+
+
+def depth_from_drop(fall_time_s: float, air_c: float = 15.0, timing_error_s: float = 0.2) -> Level:
+    """Depth at which a dropped pebble is heard to splash.
+
+    Parameters
+    ----------
+    fall_time_s : float
+        From letting go to hearing the splash, above 0 to 10. [s]
+    air_c : float
+        Air in the well, -40 to 55. [°C]
+    timing_error_s : float
+        How late or early the thumb may be, 0 to 5. [s]
+
+    Returns
+    -------
+    Level
+        Depth, and what the timing error makes of it.
+
+    Raises
+    ------
+    OutOfRange
+        Outside those ranges.
+
+    Notes
+    -----
+    t = sqrt(2 d/g) + d/c, solved for sqrt(d); no drag. The uncertainty is the timing error over
+    dt/dd = 1/sqrt(2 g d) + 1/c.
+    """
+    if not 0.0 < fall_time_s <= 10.0:
+        raise OutOfRange("fall time", f"{fall_time_s:g} s", "more than 0, up to 10 s")
+    require("air temperature", air_c, -40.0, 55.0, "°C")
+    require("timing error", timing_error_s, 0.0, 5.0, "s")
+    speed, fall = sound_speed(air_c), sqrt(2.0 / GRAVITY_M_S2)
+    root = (-fall + sqrt(fall**2 + 4.0 * fall_time_s / speed)) * speed / 2.0
+    depth = root**2
+    slope = 1.0 / sqrt(2.0 * GRAVITY_M_S2 * depth) + 1.0 / speed
+    return Level(depth, timing_error_s / slope)
+
+
+def trust_in(method: str) -> float:
+    """How far a reading by a way may be off, for a way named in plain words. [m]
+
+    Raises
+    ------
+    OutOfRange
+        If the way is not known; then the reading must bring its own uncertainty.
+    """
+    words = method.lower()
+    for key in ("meter", "tape", "line", "pebble", "look"):
+        if key in words:
+            return WAYS[key].trust_m
+    if "bottle" in words:
+        return WAYS["line"].trust_m
+    raise OutOfRange("method", repr(method), "one of " + ", ".join(WAYS) + ", or give its uncertainty")
+
+
+def combine_levels(readings: Sequence[Level]) -> CombinedLevel:
+    """Weigh readings of one level by the inverse square of their uncertainty.
+
+    Parameters
+    ----------
+    readings : sequence of Level
+        At least one, each with an uncertainty above 0.
+
+    Returns
+    -------
+    CombinedLevel
+        Never less sure than the best reading alone.
+
+    Raises
+    ------
+    OutOfRange
+        Without readings, or with an uncertainty of 0 or less.
+    """
+    if not readings:
+        raise OutOfRange("readings", 0, "at least one")
+    for reading in readings:
+        if reading.uncertainty_m <= 0.0:
+            raise OutOfRange("uncertainty", f"{reading.uncertainty_m:g} m", "more than 0 m")
+    weights = [1.0 / reading.uncertainty_m**2 for reading in readings]
+    depth = sum(w * reading.depth_m for w, reading in zip(weights, readings, strict=True)) / sum(weights)
+    spread = [(reading.depth_m - depth) / reading.uncertainty_m for reading in readings]
+    outliers = tuple(n for n, off in enumerate(spread) if abs(off) > 2.0)
+    freedom = len(readings) - 1
+    limit = _CHI_SQUARED_95[min(freedom, 10) - 1] * max(freedom / 10.0, 1.0) if freedom else float("inf")
+    consistent = sum(off**2 for off in spread) <= limit
+    return CombinedLevel(Level(depth, sqrt(1.0 / sum(weights))), consistent, outliers)

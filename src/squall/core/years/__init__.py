@@ -1,0 +1,1 @@
+"""Months and years of a kit: typical days, whole years, tanks."""

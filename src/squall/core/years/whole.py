@@ -1,0 +1,308 @@
+"""A kit through whole years in ten-minute steps: light, pump, tank with float switch, battery, and what was wanted.
+
+The drive of :mod:`squall.core.drive.solve` is solved at every lit step; between steps only the tank's
+level and the battery's charge are remembered. Cost grows with the number of lit steps, so with the
+years; the sun's path is worked out once for a place.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.drive.tables import LoadTable, on_volts
+from squall.core.electrics.modules import Module, diode_at
+from squall.core.electrics.timers import week_of
+from squall.core.errors import OutOfRange, Stopped
+from squall.core.kit.bank import AS_NEW, BankState, usable_ah
+from squall.core.kit.course import DARK_W_M2, PanelStates, charge_at, shadow_ways, sun_course, with_shadow
+from squall.core.kit.kit import Cabling, Kit, Layout, table_for
+from squall.core.need.demand import Demand
+from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
+from squall.core.sky.whole_year import DAY_STEPS, STEP_S, YEAR_STEPS, YearLight
+from squall.core.years.record import Energy, Steps, YearRun
+from squall.core.years.tanks import Tank
+
+Floats = NDArray[np.float64]
+
+# Controllers wait this long after a stop for want of light: common practice, no source. [min]
+RESTART_WAIT_MIN = 15.0
+# A low-volts cut-off lets go again once this share of the usable charge is back: a guess.
+LET_GO_SHARE = 0.15
+
+
+@dataclass(frozen=True, eq=False)
+class Powered:
+    """What a kit does at the lit steps of one year: flow [L/s], motor volts and amps, and for a bank its charging amps."""
+
+    flow_l_s: Floats
+    motor_v: Floats
+    motor_a: Floats
+    charge_a: Floats
+    array_w: Floats
+    lost_w: tuple[Floats, Floats, Floats]
+
+
+def run_year(
+    kit: Kit, layout: Layout, cabling: Cabling, light: YearLight, demand: Demand, tank: Tank | None,
+    bank: BankState = AS_NEW,
+) -> YearRun:  # fmt: skip
+    """Run a kit through one year.
+
+    Parameters
+    ----------
+    kit, layout, cabling
+        The kit on its line.
+    light : YearLight
+        Made or measured.
+    demand : Demand
+        What is wanted.
+    tank : Tank or None
+        Fed from above; begins full. Without one, a sun-driven kit is judged by each day's litres,
+        a battery kit gives on demand.
+    bank : BankState
+        The battery's state and timer.
+
+    Returns
+    -------
+    YearRun
+        365 days.
+    """
+    return run_years(kit, layout, cabling, [light], demand, tank, bank)
+
+
+def run_years(
+    kit: Kit, layout: Layout, cabling: Cabling, lights: "list[YearLight] | LazyYears", demand: Demand, tank: Tank | None,
+    bank: BankState = AS_NEW, progress: Callable[[float], bool] | None = None, begin: Floats | None = None,
+    most_l_s: float | None = None,
+) -> YearRun:  # fmt: skip
+    """Run a kit through years in a row; tank and bank carry over.
+
+    Parameters
+    ----------
+    lights : list of YearLight, or LazyYears
+        One for each year.
+    progress : callable, optional
+        Called with the share done; answers False to stop.
+    begin : NDArray, optional
+        State to begin with, one of :attr:`YearRun.states`; without it tank and bank begin full.
+    most_l_s : float, optional
+        What the well gives: a dry-run probe then stops the pump now and again, so that no more comes on
+        average. [L/s]
+
+    Raises
+    ------
+    Stopped
+        If `progress` answers False.
+
+    Notes
+    -----
+    Other parameters as for :func:`run_year`.
+    """
+    from squall.core.years import kernels as compiled
+
+    count = len(lights)
+    if count < 1:
+        raise OutOfRange("years", count, "at least 1")
+    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    usable = usable_ah(kit, bank)
+    steady = _on_bank(kit, layout, cabling, table)
+    if most_l_s is not None and steady[2] > most_l_s:
+        steady = (steady[0], steady[1], most_l_s)
+    size, on, off = (0.0, 0.0, 0.0) if tank is None else (tank.capacity_l, tank.on_below_l, tank.off_above_l)
+    state = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]) if begin is None else begin.copy()
+    wait = float(np.ceil(RESTART_WAIT_MIN * 60.0 / STEP_S)) if kit.source == "controller" else 0.0
+    allowed = week_of(bank.timer, DAY_STEPS)
+    efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
+    own = kit.controller.own_a if kit.controller and kit.battery else 0.0
+    figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, own])
+    records, energies, lit_kwh, states = [], [], [], []
+    trace, flow, powered = np.empty((4, YEAR_STEPS)), np.zeros(YEAR_STEPS), None
+    for number in range(count):
+        if progress is not None and not progress(number / count):
+            raise Stopped("The run was stopped; nothing was changed.")
+        light = lights[number]
+        powered = _powered(kit, layout, cabling, light)
+        flow, charge = np.zeros(YEAR_STEPS), np.zeros(YEAR_STEPS)
+        flow[light.steps], charge[light.steps] = powered.flow_l_s, powered.charge_a
+        if most_l_s is not None:
+            flow = np.minimum(flow, most_l_s)
+        out = np.zeros((DAYS, compiled.COLUMNS))
+        states.append(state.copy())
+        compiled.run_days(
+            DAYS, DAY_STEPS, STEP_S, MONTH_OF_DAY, demand.draw_l_s, flow, size, on, off, wait, kit.source == "battery",
+            figures, allowed, charge, steady[1], steady[2], state, out, trace,
+        )  # fmt: skip
+        records.append(out)
+        lit_kwh.append(light.day_kwh_m2)
+        energies.append(
+            _energy(
+                kit, layout, cabling, powered, trace[0], light, steady, out, (float(states[-1][1]), float(state[1]))
+            )
+        )
+    days = np.concatenate(records)
+    return YearRun(
+        pumped_l=days[:, compiled.PUMPED], short_l=days[:, compiled.SHORT], spilled_l=days[:, compiled.SPILLED],
+        wanted_l=days[:, compiled.WANTED], lowest_l=days[:, compiled.LOWEST], ended_l=days[:, compiled.ENDED],
+        run_h=days[:, compiled.RUN_S] / 3600.0, starts=days[:, compiled.STARTS],
+        charge_low_ah=days[:, compiled.CHARGE_LOW], charge_end_ah=days[:, compiled.CHARGE_END],
+        wasted_ah=days[:, compiled.WASTED_AH], light_kwh_m2=np.concatenate(lit_kwh), tank_l=size, bank_ah=usable,
+        energy=Energy(*(sum(values) for values in zip(*energies, strict=True))), states=np.array(states),
+        last=_last_of(powered, light, flow, trace, steady),
+    )  # fmt: skip
+
+
+def _last_of(
+    powered: "Powered | None", light: YearLight, flow_l_s: Floats, trace: Floats, steady: tuple[float, float, float]
+) -> Steps:  # fmt: skip
+    assert powered is not None
+    shape = (DAYS, DAY_STEPS)
+
+    def over_year(values: Floats) -> Floats:
+        full = np.zeros(YEAR_STEPS)
+        full[light.steps] = values
+        return full.reshape(shape)
+
+    ran, level, charge, short = (row.reshape(shape) for row in trace)
+    if steady[2] > 0.0:
+        volts, amps, flow = (np.full(shape, value) for value in steady)
+    else:
+        volts, amps, flow = over_year(powered.motor_v), over_year(powered.motor_a), flow_l_s.reshape(shape)
+    return Steps(over_year(light.plane_w_m2), flow, volts, amps, ran, level, charge, short)
+
+
+@dataclass(frozen=True)
+class LazyYears:
+    """Years whose light is worked out one by one, as they are run."""
+
+    count: int
+    make: Callable[[int], YearLight]
+
+    def __len__(self) -> int:
+        return self.count
+
+    def __getitem__(self, number: int) -> YearLight:
+        return self.make(number)
+
+
+def _on_bank(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable) -> tuple[float, float, float]:
+    """Motor volts, amps and flow [L/s] on a bank of steady volts; nil without one."""
+    if kit.source != "battery":
+        return 0.0, 0.0, 0.0
+    volts, amps, flow, _ = on_volts(table, kit.bank_ohm + cabling.pump_ohm(kit, layout), kit.bank_v)
+    return volts, amps, flow * 1000.0
+
+
+@lru_cache(maxsize=24)
+def states_of(module: Module, light: YearLight) -> PanelStates:
+    """One panel at every lit step of a year, remembered for the last few."""
+    return PanelStates(diode_at(module, np.maximum(light.plane_w_m2, 1e-3), light.cell_c))
+
+
+@lru_cache(maxsize=4)
+def _powered(kit: Kit, layout: Layout, cabling: Cabling, light: YearLight) -> Powered:
+    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    dim = light.plane_w_m2 <= DARK_W_M2
+    states = states_of(kit.panel.module, light)
+    nothing = np.zeros(light.steps.size)
+    if kit.source == "battery":
+        amps = _charging(kit, layout, cabling, light, states)
+        amps[dim] = 0.0
+        return Powered(nothing, nothing, nothing, amps, *_charge_power(kit, layout, cabling, amps))
+    course = sun_course(kit, layout, cabling, table, states)
+    if light.shaded_w_m2 is not None and light.post is not None:
+        course = with_shadow(
+            kit, layout, cabling, table, course, light.plane_w_m2, light.shaded_w_m2, light.cell_c, light.post
+        )
+    for values in course.rows:
+        values[dim] = 0.0
+    volts, amps = course.motor_v, course.motor_a
+    pump_ohm = cabling.pump_ohm(kit, layout)
+    in_pump_cable = amps**2 * pump_ohm
+    if kit.controller is None:
+        d, source_v = states.diode, (volts + amps * pump_ohm) / kit.in_series
+        junction = source_v + amps / kit.in_parallel * d.series_ohm
+        own = d.light_current_a - d.saturation_current_a * np.expm1(np.minimum(junction / d.ideality_v, 500.0))
+        own -= junction / d.shunt_ohm
+        array_w = np.where(amps > 0.0, source_v * kit.in_series * own * kit.in_parallel, 0.0)
+        if light.shaded_w_m2 is not None:  # in a shadow the string is not one of like panels: take what arrives
+            hidden = light.shaded_w_m2 < light.plane_w_m2 - 1.0
+            array_w = np.where(hidden, volts * amps + in_pump_cable, array_w)
+        return Powered(course.flow_m3_s * 1000.0, volts, amps, nothing, array_w, (nothing, nothing, in_pump_cable))
+    at_output = volts * amps + in_pump_cable
+    taken = at_output / kit.controller.efficiency
+    array_v = states.vmp_v * kit.in_series
+    ohm = cabling.array_ohm(layout)
+    # What the controller takes comes over the array's cable: V I - I^2 R = taken.
+    root = np.sqrt(np.maximum(array_v**2 - 4.0 * ohm * taken, 0.0))
+    array_a = np.where(at_output > 0.0, 2.0 * taken / np.maximum(array_v + root, 1e-9), 0.0)
+    in_array_cable = array_a**2 * ohm
+    return Powered(
+        course.flow_m3_s * 1000.0, volts, amps, nothing, array_a * array_v,
+        (taken - at_output, in_array_cable, in_pump_cable),
+    )  # fmt: skip
+
+
+def _charging(kit: Kit, layout: Layout, cabling: Cabling, light: YearLight, states: PanelStates) -> Floats:
+    c = kit.controller
+    assert c is not None
+    ohm = cabling.array_ohm(layout)
+    amps = charge_at(c, kit.bank_v, ohm, states, kit.in_series, kit.in_parallel)
+    if light.shaded_w_m2 is None or light.post is None:
+        return amps
+    where = light.shaded_w_m2 < light.plane_w_m2 - 1.0
+    best = np.zeros(int(where.sum()))
+    for way, plane in shadow_ways(
+        kit, light.plane_w_m2[where], light.shaded_w_m2[where], light.post.panels, light.post.bypass
+    ):
+        shaded = PanelStates(diode_at(kit.panel.module, np.maximum(plane, 1e-3), light.cell_c[where]))
+        best = np.maximum(best, charge_at(c, kit.bank_v, ohm, shaded, way.in_series, way.in_parallel))
+    amps = amps.copy()
+    amps[where] = best
+    return amps
+
+
+def _charge_power(
+    kit: Kit, layout: Layout, cabling: Cabling, amps: Floats
+) -> tuple[Floats, tuple[Floats, Floats, Floats]]:
+    """Array's power while charging, and what controller and cables lose of it."""
+    c = kit.controller
+    assert c is not None
+    ohm, into = cabling.array_ohm(layout), amps * kit.bank_v
+    none = np.zeros(amps.size)
+    if c.kind == "charge-tracking":
+        lost = into / c.efficiency - into
+        return into + lost, (lost, none, none)
+    in_cable = amps**2 * ohm
+    return into + in_cable, (none, in_cable, none)
+
+
+def _energy(
+    kit: Kit, layout: Layout, cabling: Cabling, powered: Powered, share: Floats, light: YearLight,
+    steady: tuple[float, float, float], out: Floats, charge: tuple[float, float],
+) -> tuple[float, ...]:  # fmt: skip
+    """One year's account: array, controller, array cable, pump cable, motor, battery. [Wh]"""
+    from squall.core.years import kernels as compiled
+
+    hours = STEP_S / 3600.0
+    if kit.source != "battery":
+        ran = share[light.steps] * hours
+        array, lost = float((powered.array_w * ran).sum()), [float((part * ran).sum()) for part in powered.lost_w]
+        return array, *lost, float((powered.motor_v * powered.motor_a * ran).sum()), 0.0
+    battery, c = kit.battery, kit.controller
+    assert battery is not None
+    assert c is not None
+    array, lost = float(powered.array_w.sum()) * hours, [float(part.sum()) * hours for part in powered.lost_w]
+    run_h = float(out[:, compiled.RUN_S].sum()) / 3600.0
+    motor_v, amps, _ = steady
+    motor = motor_v * amps * run_h
+    in_cable = amps**2 * cabling.pump_ohm(kit, layout) * run_h
+    in_bank = amps**2 * kit.bank_ohm * run_h
+    came = float(powered.charge_a.sum()) * hours
+    wasted = float(out[:, compiled.WASTED_AH].sum())
+    kept = came - wasted
+    own = c.own_a * 24.0 * DAYS
+    unused = (kept * (1.0 - battery.charge_efficiency) + wasted + own + charge[1] - charge[0]) * kit.bank_v
+    return array, lost[0], lost[1], lost[2] + in_cable, motor, in_bank + unused

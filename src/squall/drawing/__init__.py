@@ -1,0 +1,5 @@
+"""The long-section: made here, used by every stage, by print and by export."""
+
+from squall.drawing.section import draw, draw_file, draw_thumbnail
+
+__all__ = ["draw", "draw_file", "draw_thumbnail"]

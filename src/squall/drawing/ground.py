@@ -1,0 +1,169 @@
+"""Earth, water, the staff of heights, and the sun over them."""
+
+from math import ceil, log10
+
+from squall.core.sky.climate import MONTHS
+from squall.core.sky.typical_days import AVERAGE
+from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, pumping_fall
+from squall.job.worked.assess import Assessment
+from squall.units import KINDS, System, scale, text
+
+
+def height_scale(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
+    """A staff at the left with ticks at round heights, 0 at the pumping water level."""
+    x = 34.0 if frame.narrow else 52.0
+    factor, _ = scale("head", KINDS["head"].metric if units == "metric" else KINDS["head"].us)
+    sign = KINDS["head"].metric_sign if units == "metric" else KINDS["head"].us_sign
+    step = _round_step((frame.high_m - frame.low_m) * factor / (5 if frame.narrow else 6))
+    sheet.add("line", x1=x, x2=x, y1=frame.y(frame.high_m), y2=frame.y(frame.low_m), class_="staff")
+    first = ceil(frame.low_m * factor / step)
+    number = first
+    while number * step <= frame.high_m * factor + 1e-9:
+        y = frame.y(number * step / factor)
+        sheet.add("line", x1=x - (8 if number % 2 == 0 else 5), x2=x, y1=y, y2=y, class_="staff")
+        sheet.words(x - 11, y + 4, f"{number * step:g}".replace("-", "\u2212"), "staff-words", "end")
+        number += 1
+    sheet.words(x, frame.y(frame.high_m) - 8, sign, "staff-words", "middle")
+
+
+def _round_step(rough: float) -> float:
+    """A staff at the left with ticks at round heights, 0 at the pumping water level."""
+    size = 10.0 ** int(log10(rough) if rough >= 1 else log10(rough) - 1)
+    return next(m * size for m in (1, 2, 5, 10) if m * size >= rough * 0.999)
+
+
+def ground_and_water(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
+    """Earth from bank to outlet, hatched, with pool or shaft and the water in it."""
+    floor = frame.height - 2.0
+    left = g.x0 - (40.0 if not frame.narrow else 26.0)
+    if sheet.stage == "thumb":
+        left = 2.0
+    bed_y = min(frame.y(frame.low_m) - 2.0, floor - 6.0)
+    steps = [g.rim_x + (g.x1 + 60.0 - g.rim_x) * n / 16.0 for n in range(17)]
+    edge = (
+        " L".join(f"{min(x, frame.width):.1f} {g.ground_y(x):.1f}" for x in steps)
+        + f" L{frame.width:.1f} {g.ground_end_y:.1f}"
+    )
+    if g.shaft:
+        wall = g.rim_x - 8.0
+        path = (
+            f"M{left:.1f} {g.rim_y:.1f} L{g.x0 - 16:.1f} {g.rim_y:.1f} L{g.x0 - 16:.1f} {bed_y:.1f} L{wall:.1f} {bed_y:.1f} "
+            f"L{wall:.1f} {g.rim_y:.1f} L{edge} L{frame.width:.1f} {floor} L{left:.1f} {floor} Z"
+        )
+        water = (g.x0 - 16.0, wall)
+    else:
+        path = (
+            f"M{left:.1f} {g.rim_y:.1f} L{left + 6:.1f} {bed_y:.1f} L{g.rim_x - 40:.1f} {bed_y:.1f} "
+            f"Q{g.rim_x - 14:.1f} {bed_y:.1f} {g.rim_x:.1f} {g.rim_y:.1f} L{edge} L{frame.width:.1f} {floor} "
+            f"L{left:.1f} {floor} Z"
+        )
+        if sheet.stage == "thumb":
+            water = (left + 4.0, g.rim_x - 6.0)
+        else:
+            water = (left + 3.0, g.rim_x - 12.0)
+    sheet.add("path", d=path, class_="earth", fill=f"url(#earth-{sheet.ident})")
+    sheet.add("rect", x=water[0], y=g.water_y, width=max(water[1] - water[0], 8.0), height=max(bed_y - g.water_y, 3.0),
+              class_="water")  # fmt: skip
+    sheet.add("rect", x=water[0], y=g.water_y, width=max(water[1] - water[0], 8.0), height=max(bed_y - g.water_y, 3.0),
+              fill=f"url(#ripple-{sheet.ident})")  # fmt: skip
+    sheet.add("line", x1=water[0], x2=water[1], y1=g.water_y, y2=g.water_y, class_="water-level")
+
+
+def level_doubt(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+    """The band in which the level may stand, and how far it falls while pumping."""
+    off, fall = a.heights.off_m, pumping_fall(a)
+    left, right = g.x0 - 14.0, (g.rim_x - 9.0 if g.shaft else g.rim_x - 14.0)
+    if off > 0.0 and sheet.stage in ("survey", "lift"):
+        top, bottom = max(frame.y(off), frame.top - 6.0), min(frame.y(-off), frame.height - 2.0)
+        sheet.add("rect", x=left, y=top, width=right - left, height=bottom - top, class_="doubt",
+                  fill=f"url(#doubt-{sheet.ident})")  # fmt: skip
+        sheet.words(right + 12.0, max(g.water_y - 4.0, 12.0), f"\u00b1 {text(off, 'head', units)}", "doubt-words")
+    if fall > 0.0 and sheet.stage in ("survey", "lift"):
+        y = frame.y(-fall)
+        sheet.add("line", x1=left, x2=right, y1=y, y2=y, class_="pumping-level")
+        sheet.words(right + 12.0, y + 4.0, f"pumped, {text(fall, 'head', units)} lower", "doubt-words")
+
+
+def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+    """The water, and on the survey the lift measured from it."""
+    job = a.job
+    stands = "standing" if a.heights.level is not None else "pumping"
+    off = f", plus or minus {text(a.heights.off_m, 'head', units)}" if a.heights.off_m > 0.0 else ""
+    label = f"Water: {text(job.water_temperature.si, 'temperature', units)}, {stands} level is height 0{off}"
+    sheet.open_part("water", label)
+    sheet.add(
+        "rect",
+        x=g.x0 - 36,
+        y=g.water_y - 3,
+        width=30.0,
+        height=max(frame.height - g.water_y - 20, 14.0),
+        class_="touch",
+    )
+    sheet.add("path", d=f"M{g.x0 - 26:.1f} {g.water_y - 9:.1f} l8 0 l-4 7 z", class_="level-mark")
+    sheet.close_part()
+    if sheet.stage == "survey":
+        clear = 62.0 if a.job.outlet in ("tank-above", "tank-below") else 26.0
+        x = g.x1 + (clear if not frame.narrow else -24.0)
+        sheet.open_part("lift", f"Lift {text(a.heights.lift_m, 'head', units)}")
+        sheet.add("line", x1=g.rim_x + 8, x2=x + 4, y1=g.water_y, y2=g.water_y, class_="datum")
+        sheet.add("line", x1=x, x2=x, y1=g.top_y, y2=g.water_y, class_="measure")
+        sheet.add(
+            "path",
+            d=f"M{x - 4:.1f} {g.top_y + 8:.1f} L{x:.1f} {g.top_y:.1f} L{x + 4:.1f} {g.top_y + 8:.1f}",
+            class_="measure",
+        )
+        sheet.add("path", d=f"M{x - 4:.1f} {g.water_y - 8:.1f} L{x:.1f} {g.water_y:.1f} L{x + 4:.1f} {g.water_y - 8:.1f}",
+                  class_="measure")  # fmt: skip
+        words_y = (g.top_y + g.water_y) / 2 + 4
+        if frame.narrow:
+            sheet.words(x - 5, words_y, f"lift {text(a.heights.lift_m, 'head', units)}", "measure-words", "end")
+        else:
+            sheet.words(x + 8, words_y, f"lift {text(a.heights.lift_m, 'head', units)}", "measure-words")
+        sheet.close_part()
+
+
+def sun(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
+    """The sun's day over the section, with the hours that bring water drawn thick."""
+    left, right = frame.x(0.08), frame.x(0.92)
+    rise, base = (40.0 if not frame.narrow else 44.0), frame.top - 4.0
+
+    def at(hour: float) -> tuple[float, float]:
+        share = (hour - 5.0) / 14.0
+        return left + share * (right - left), base - rise * 4.0 * share * (1.0 - share)
+
+    def arc(begin: float, end: float) -> str:
+        steps = [begin + (end - begin) * n / 24.0 for n in range(25)]
+        return "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in map(at, steps))
+
+    sheet.add("path", d=arc(5.0, 19.0), class_="sun-path", fill="none")
+    chosen = a.chosen
+    if chosen is None or sheet.stage == "survey":
+        x, y = at(12.0)
+        sheet.add("circle", cx=x, cy=y, r=9.0, class_="sun")
+        return
+    month = chosen.worst_month
+    hours = chosen.season.water_hours(AVERAGE, month)
+    if hours is not None:
+        begin, end = max(hours[0], 5.0), min(hours[1], 19.0)
+        sheet.add("path", d=arc(begin, end), class_="sun-water", fill="none")
+        for hour, anchor in ((begin, "end"), (end, "start")):
+            x, y = at(hour)
+            sheet.words(
+                x + (-8 if anchor == "end" else 8),
+                y + 2,
+                f"{int(hour):02d}:{int(hour % 1 * 60):02d}",
+                "sun-words",
+                anchor,
+            )
+    x, y = at(12.0)
+    if sheet.stage == "power":
+        sheet.items.append(
+            f'<g class="hour-now" data-left="{left:.1f}" data-right="{right:.1f}" data-rise="{rise:.1f}" data-base="{base:.1f}" '
+            f'transform="translate({x:.1f} {y:.1f})"><circle r="9" class="sun"/><text y="25" class="sun-words" text-anchor="middle"></text></g>'
+        )
+    else:
+        sheet.add("circle", cx=x, cy=y, r=9.0, class_="sun")
+    if sheet.stage == "power" and not frame.narrow:
+        litres = text(chosen.worst_litres / 1000.0, "litres", units)
+        late = at(max(hours[1], 13.0) if hours is not None else 13.0)[0] + 54.0
+        sheet.words(late, y + 2, f"{litres} on an average {MONTHS[month]} day", "sun-words")

@@ -1,0 +1,147 @@
+"""Pump, panels, box, cables, and the points where readings are taken."""
+
+from squall.drawing.sheet import Frame, Geometry, Sheet
+from squall.job.worked.assess import Assessment
+from squall.units import System, text
+
+
+def pump_shape(sheet: Sheet, x: float, y: float, size: float) -> None:
+    """The pump as a capsule."""
+    w, h = 15.0 * size, 24.0 * size
+    sheet.add("rect", x=x - w / 2, y=y - h / 2, width=w, height=h, rx=4.0 * size, class_="pump")
+    sheet.add(
+        "path",
+        d=f"M{x:.1f} {y - h * 0.3:.1f} V{y + h * 0.3:.1f} M{x - w * 0.3:.1f} {y:.1f} H{x + w * 0.3:.1f}",
+        class_="pump-mark",
+    )
+
+
+def pump_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+    """The pump with its name."""
+    name = a.chosen.kit.pump.title if a.chosen is not None else "pump, not chosen yet"
+    x, y = g.pump
+    sheet.open_part("pump", f"Pump: {name}")
+    sheet.add("rect", x=x - 14, y=y - 18, width=28.0, height=36.0, class_="touch")
+    pump_shape(sheet, x, y, 1.0)
+    if a.chosen is not None and sheet.stage in ("lift", "kits", "power", "prove", "wire"):
+        if frame.narrow:
+            sheet.words(x + 14, frame.height - 8, a.chosen.kit.pump.name, "pump-words")
+        else:
+            sheet.words(g.rim_x + 14, frame.height - 12, name, "pump-words")
+    sheet.close_part()
+
+
+def panel_shape(sheet: Sheet, x: float, y: float, size: float) -> None:
+    """The panels on their post."""
+    w, h = 46.0 * size, 30.0 * size
+    sheet.add("path", d=f"M{x:.1f} {y:.1f} V{y - 12 * size:.1f}", class_="post")
+    corners = [
+        (x - w / 2, y - 8 * size),
+        (x + w / 2 - 8 * size, y - h),
+        (x + w / 2, y - h + 7 * size),
+        (x - w / 2 + 8 * size, y - 1 * size),
+    ]
+    sheet.add("path", d="M" + " L".join(f"{px:.1f} {py:.1f}" for px, py in corners) + " Z", class_="panel")
+    (ax, ay), (bx, by), (cx, cy), (dx, dy) = corners
+    for share in (0.33, 0.66):
+        sheet.add("line", x1=ax + (bx - ax) * share, y1=ay + (by - ay) * share, x2=dx + (cx - dx) * share, y2=dy + (cy - dy) * share,
+                  class_="panel-line")  # fmt: skip
+
+
+def panel_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+    """The panels with their number and watts."""
+    assert a.chosen is not None
+    kit = a.chosen.kit
+    x, y = g.panel
+    joined = f"{kit.panels} panel{'s' if kit.panels > 1 else ''}, {text(kit.array_w, 'watts', units)}"
+    sheet.open_part("panel", f"Panels: {joined}, {kit.in_series} in series, {kit.in_parallel} side by side")
+    sheet.add("rect", x=x - 28, y=y - 38, width=56.0, height=40.0, class_="touch")
+    panel_shape(sheet, x, y, 1.0)
+    if sheet.stage in ("power", "kits", "wire"):
+        sheet.words(x, y - 38, joined, "panel-words", "middle")
+    sheet.close_part()
+
+
+def _box_at(frame: Frame, g: Geometry) -> tuple[float, float]:
+    x = g.panel_x - (70.0 if not frame.narrow else 44.0)
+    return x, g.ground_y(x)
+
+
+def box_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
+    """Controller and battery, where there are any."""
+    assert a.chosen is not None
+    kit = a.chosen.kit
+    if kit.controller is None:
+        return
+    x, y = _box_at(frame, g)
+    name = kit.controller.title + (f" and {kit.batteries_in_series} x {kit.battery.title}" if kit.battery else "")
+    sheet.open_part("box", f"Box: {name}")
+    sheet.add("rect", x=x - 14, y=y - 28, width=28.0, height=30.0, class_="touch")
+    sheet.add("rect", x=x - 9, y=y - 22, width=18.0, height=20.0, class_="box")
+    if kit.battery is not None:
+        sheet.add(
+            "path",
+            d=f"M{x - 5:.1f} {y - 12:.1f} h10 M{x - 3:.1f} {y - 8:.1f} h6 M{x:.1f} {y - 17:.1f} v5 M{x:.1f} {y - 8:.1f} v4",
+            class_="box-mark",
+        )
+    else:
+        sheet.add("path", d=f"M{x - 5:.1f} {y - 6:.1f} l4 -8 l3 5 l3 -8", class_="box-mark")
+    sheet.close_part()
+
+
+def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+    """The cables under the ground, with size, drop and fuse on the Wire stage."""
+    if a.chosen is None:
+        return
+    kit, wiring = a.chosen.kit, a.wiring
+    assert wiring is not None
+    run = wiring.runs[0]
+    panel_x, panel_y = g.panel
+    start_x, start_y = (panel_x, panel_y) if kit.controller is None else _box_at(frame, g)
+    down = [(start_x, start_y + 7.0)]
+    steps = 8
+    for n in range(1, steps + 1):
+        x = start_x + (g.rim_x + 6 - start_x) * n / steps
+        down.append((x, g.ground_y(x) + 8.0))
+    down += [(g.pump_x + 9, g.water_y + 2), (g.pump_x + 6, g.pump[1] - 6)]
+    over = not run.within_drop or not run.within_ampacity
+    label = (
+        f"Cable {run.name}: {run.choice.conductor.label}, {text(run.one_way_m, 'length', units)}, "
+        f"drop {text(run.choice.drop_fraction, 'share', units)}{', too much' if over else ''}"
+    )
+    sheet.open_part("cable-pump", label)
+    d = "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in down)
+    sheet.add("path", d=d, class_="hose-touch", fill="none")
+    sheet.add("path", d=d, class_="cable over" if over else "cable", fill="none")
+    if sheet.stage == "wire":
+        x, y = down[4]
+        words = f"{run.choice.conductor.label}, drop {text(run.choice.drop_fraction, 'share', units)}"
+        rating = wiring.protection.rating_a
+        sheet.words(
+            x + 6, y + (20 if not frame.narrow else 24), words, "cable-words", "start" if not frame.narrow else "middle"
+        )
+        fuse_x, fuse_y = down[1]
+        sheet.add("rect", x=fuse_x - 8, y=fuse_y - 4, width=16.0, height=8.0, class_="fuse")
+        note = f"{a.job.protection} {text(rating, 'amps', units)}" if rating is not None else "no fuse fits"
+        sheet.words(fuse_x + 4, fuse_y + 20, note, "cable-words", "middle")
+    sheet.close_part()
+    if kit.controller is not None and len(wiring.runs) > 1:
+        other = wiring.runs[1]
+        sheet.open_part(
+            "cable-array",
+            f"Cable {other.name}: {other.choice.conductor.label}, {text(other.one_way_m, 'length', units)}",
+        )
+        mid = (start_x + panel_x) / 2
+        d = f"M{panel_x:.1f} {panel_y - 3:.1f} Q{mid:.1f} {panel_y + 8:.1f} {start_x + 9:.1f} {start_y - 8:.1f}"
+        sheet.add("path", d=d, class_="hose-touch", fill="none")
+        sheet.add("path", d=d, class_="cable", fill="none")
+        sheet.close_part()
+
+
+def test_points(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
+    """Numbered marks where the readings are taken: at the panel, the pump, the outlet."""
+    for number, (x, y) in enumerate(
+        ((g.panel_x - 30, g.panel[1] - 34), (g.pump_x + 24, g.water_y - 14), (g.x1 + 20, g.top_y - 16)), start=1
+    ):
+        sheet.add("path", d=f"M{x:.1f} {y - 9:.1f} l9 9 l-9 9 l-9 -9 z", class_="test-point")
+        sheet.words(x, y + 4, str(number), "test-words", "middle")

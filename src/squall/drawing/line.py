@@ -1,0 +1,117 @@
+"""The hose from pump to outlet, what it costs, and the outlet itself."""
+
+from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, head_at_pump
+from squall.job.worked.assess import Assessment
+from squall.units import System, text
+
+
+def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, units: System, *, thumb: bool) -> None:
+    """The run from pump to outlet, each piece a part of its own."""
+    worst = worst_piece(a)
+    for number, piece in enumerate(a.job.run):
+        part = g.pieces[number]
+        d = "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in part)
+        hose = a.chosen.kit.hose if a.chosen is not None and not piece.fixed else None
+        bore = hose.inner_diameter_m if hose is not None else piece.bore.si
+        width = min(max(bore * 1000 / 6.0, 2.0), 7.0)
+        if thumb:
+            sheet.add("path", d=d, class_="hose", stroke_width=2.0, fill="none")
+            continue
+        loss = ""
+        costly = ""
+        if a.chosen is not None and sheet.stage == "lift":
+            lost = a.chosen.piece_losses[number].head_loss_m
+            loss = f", loses {text(lost, 'head', units)}"
+            costly = " costly" if number == worst and lost > 0.0 else ""
+        size = text(bore, "bore", units)
+        sheet.open_part(
+            f"run:{piece.id}", f"{piece.name}: {text(piece.length.si, 'length', units)} of {size} bore{loss}", "survey"
+        )
+        sheet.add("path", d=d, class_="hose-touch", fill="none")
+        sheet.add("path", d=d, class_=f"hose{costly}", stroke_width=width, fill="none")
+        middle = part[len(part) // 2]
+        if sheet.stage in ("survey", "lift", "kits") and (not frame.narrow or len(a.job.run) == 1 or costly):
+            words = f"{text(piece.length.si, 'length', units)}, {size}{loss.replace(', loses', ' loses')}"
+            last = number == len(a.job.run) - 1 and number > 0
+            if frame.narrow:
+                sheet.words(middle[0] - 4, middle[1] + 22, words, "hose-words", "middle")
+            else:
+                x, y = (middle[0] - 6, middle[1] - 13) if last else (middle[0] + 18, middle[1] + 22)
+                sheet.words(x, y, words, "hose-words", "end" if last else "start")
+        if number:
+            x, y = part[0]
+            sheet.add("path", d=f"M{x - 4:.1f} {y - 4:.1f} l8 8 m0 -8 l-8 8", class_="joint")
+        sheet.close_part()
+
+
+def worst_piece(a: Drawn) -> int:
+    """Number of the piece that loses most head; -1 with nothing worked out."""
+    if a.chosen is None:
+        return -1
+    losses = [loss.head_loss_m for loss in a.chosen.piece_losses]
+    return losses.index(max(losses))
+
+
+def grade_line(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+    """Head along the line, to scale: what the pump gives, falling to the outlet."""
+    if a.chosen is None or not (a.chosen.working.flow_m3_s or a.chosen.working.flow_at_least_m3_s):
+        return
+    head = head_at_pump(a.chosen)
+    line = [(g.pump_x, frame.y(min(head, frame.high_m)))]
+    for part, loss in zip(g.pieces, a.chosen.piece_losses, strict=True):
+        head -= loss.head_loss_m
+        line.append((part[-1][0], frame.y(min(max(head, frame.low_m), frame.high_m))))
+    sheet.add("path", d="M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in line), class_="grade", fill="none")
+    x, y = line[0]
+    if not frame.narrow:
+        sheet.words(
+            x + 10,
+            y - 6,
+            f"head {text(head_at_pump(a.chosen), 'head', units)} at the pump, falling to the outlet",
+            "grade-words",
+        )
+    else:
+        sheet.words(x + 8, y - 6, f"head {text(head_at_pump(a.chosen), 'head', units)}", "grade-words")
+
+
+def outlet_shape(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
+    """Trough, tank or return."""
+    kind = a.job.outlet
+    small = 0.45 if sheet.stage == "thumb" else 1.0
+    x, y = g.x1, g.top_y
+    if kind == "loop":
+        sheet.add("path", d=f"M{x - 26 * small:.1f} {y + 9 * small:.1f} a{15 * small:.1f} {10 * small:.1f} 0 1 0 {30 * small:.1f} -4",
+                  class_="outlet", fill="none")  # fmt: skip
+        return
+    if kind == "open":
+        top = y + 10 * small
+        sheet.add("path", d=f"M{x - 4:.1f} {top:.1f} l{5 * small:.1f} {12 * small:.1f} h{34 * small:.1f} l{5 * small:.1f} -{12 * small:.1f}",
+                  class_="outlet", fill="none")  # fmt: skip
+        sheet.add("path", d=f"M{x + 1:.1f} {top + 5 * small:.1f} h{40 * small:.1f}", class_="water-level")
+        return
+    height = 36 * small
+    top = y if kind == "tank-below" else y - 2
+    sheet.add("rect", x=x, y=top, width=46 * small, height=height, class_="outlet")
+    sheet.add("rect", x=x + 1, y=top + height * 0.35, width=46 * small - 2, height=height * 0.65 - 1, class_="water")
+
+
+def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+    """The outlet, with litres needed and made."""
+    worst = a.chosen.worst_month if a.chosen is not None else a.need_l.index(max(a.need_l))
+    need = a.need_l[worst] / 1000.0
+    names = {"open": "trough or open outlet", "tank-above": "tank, filled from above", "tank-below": "tank, filled from below",
+             "loop": "closed circuit"}  # fmt: skip
+    name = names[a.job.outlet]
+    sheet.open_part("outlet", f"Outlet: {name}; need {text(need, 'litres', units)} a day")
+    sheet.add("rect", x=g.x1 - 8, y=g.top_y - 8, width=62.0, height=52.0, class_="touch")
+    outlet_shape(sheet, frame, g, a)
+    if sheet.stage in ("need", "power", "kits"):
+        words = f"needs {text(need, 'litres', units)} a day"
+        if frame.narrow:
+            sheet.words(frame.width - 4, max(g.top_y - 14, 14.0), words, "outlet-words", "end")
+        else:
+            sheet.words(g.x1 + 18, g.top_y - 22, words, "outlet-words")
+            if a.chosen is not None and a.chosen.refusal is None:
+                made = text(a.chosen.worst_litres / 1000.0, "litres", units)
+                sheet.words(g.x1 + 18, g.top_y - 5, f"gets {made}", "outlet-words")
+    sheet.close_part()

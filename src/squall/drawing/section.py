@@ -1,0 +1,117 @@
+"""The long-section of a job: one SVG, to scale in height and schematic along, for every stage.
+
+Heights are true: water, bank, pump, outlet and the hydraulic grade line stand on one scale.
+Along the line, each piece of the run gets a share of the width by its length, none less than a
+tenth. Every part is a link that opens its own panel. Colours and lines come from
+``static/drawing.css``; shape and hatching carry the meaning without colour.
+"""
+
+from functools import lru_cache
+from pathlib import Path
+
+from markupsafe import Markup, escape
+
+from squall.drawing.ground import ground_and_water, height_scale, level_doubt, sun, water_part
+from squall.drawing.kit import box_part, cables, panel_part, panel_shape, pump_part, pump_shape, test_points
+from squall.drawing.line import grade_line, hose, outlet_part, outlet_shape
+from squall.drawing.sheet import Frame, Geometry, Sheet, Sketch, frame_for
+from squall.job.document.job import Job
+from squall.job.worked.assess import Assessment
+from squall.units import System, text
+
+STATIC = Path(__file__).parent / "static"
+
+
+def draw(job_id: int, a: Assessment, stage: str, units: System, *, narrow: bool) -> Markup:
+    """The long-section of a job through one stage's lens.
+
+    Parameters
+    ----------
+    job_id : int
+        For the links.
+    a : Assessment
+        The job worked out.
+    stage : str
+        Whose lens.
+    units : str
+        ``metric`` or ``us``.
+    narrow : bool
+        For a phone's width.
+
+    Returns
+    -------
+    Markup
+        An ``svg`` element.
+    """
+    frame = frame_for(a, stage, narrow)
+    sheet = Sheet(job_id, stage, "n" if narrow else "w")
+    _section(sheet, frame, a, units)
+    title = f"Long-section of {a.job.name}: lift {text(a.heights.lift_m, 'head', units)}"
+    body = "".join(sheet.items)
+    return Markup(
+        f'<svg class="section lens-{escape(stage)} {"narrow" if narrow else "wide"}" '
+        f'viewBox="0 0 {frame.width:g} {frame.height:g}" role="group" aria-label="{escape(title)}" '
+        f'xmlns="http://www.w3.org/2000/svg">{patterns(sheet.ident)}{body}</svg>'
+    )
+
+
+def draw_thumbnail(job_id: int, job: Job, units: System) -> Markup:
+    """The long-section in small: no words, no links, nothing that has to be worked out."""
+    a = Sketch(job)
+    frame = frame_for(a, "thumb", narrow=True)
+    sheet = Sheet(job_id, "thumb", f"t{job_id}")
+    geometry = Geometry(frame, a)
+    ground_and_water(sheet, frame, geometry, a)
+    hose(sheet, frame, geometry, a, units, thumb=True)
+    outlet_shape(sheet, frame, geometry, a)
+    pump_shape(sheet, *geometry.pump, 0.5)
+    if job.option is not None:
+        panel_shape(sheet, *geometry.panel, 0.45)
+    return Markup(
+        f'<svg class="section thumb" viewBox="0 0 {frame.width:g} {frame.height:g}" aria-hidden="true" '
+        f'xmlns="http://www.w3.org/2000/svg">{patterns(sheet.ident)}{"".join(sheet.items)}</svg>'
+    )
+
+
+@lru_cache(maxsize=1)
+def _style() -> str:
+    return (STATIC / "drawing.css").read_text("utf8")
+
+
+def draw_file(job_id: int, a: Assessment, stage: str, units: System) -> str:
+    """The long-section as an SVG file that carries its own style."""
+    svg = str(draw(job_id, a, stage, units, narrow=False))
+    head, rest = svg.split(">", 1)
+    return f'<?xml version="1.0" encoding="UTF-8"?>\n{head}><style>{_style()}</style>{rest}\n'
+
+
+def patterns(ident: str) -> str:
+    return (
+        f'<defs><pattern id="earth-{ident}" width="9" height="9" patternUnits="userSpaceOnUse" '
+        'patternTransform="rotate(35)"><line x1="0" y1="0" x2="0" y2="9" class="earth-line"/></pattern>'
+        f'<pattern id="ripple-{ident}" width="22" height="8" patternUnits="userSpaceOnUse">'
+        '<path d="M0 4 q5.5 -4 11 0 t11 0" class="ripple-line"/></pattern>'
+        f'<pattern id="doubt-{ident}" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">'
+        '<line x1="0" y1="0" x2="0" y2="6" class="doubt-line"/></pattern></defs>'
+    )
+
+
+def _section(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
+    geometry = Geometry(frame, a)
+    if sheet.stage in ("power", "survey", "prove"):
+        sun(sheet, frame, a, units)
+    height_scale(sheet, frame, a, units)
+    ground_and_water(sheet, frame, geometry, a)
+    if sheet.stage == "lift":
+        grade_line(sheet, frame, geometry, a, units)
+    cables(sheet, frame, geometry, a, units)
+    hose(sheet, frame, geometry, a, units, thumb=False)
+    level_doubt(sheet, frame, geometry, a, units)
+    water_part(sheet, frame, geometry, a, units)
+    outlet_part(sheet, frame, geometry, a, units)
+    if a.chosen is not None:
+        panel_part(sheet, frame, geometry, a, units)
+        box_part(sheet, frame, geometry, a)
+    pump_part(sheet, frame, geometry, a, units)
+    if sheet.stage == "prove" and a.chosen is not None:
+        test_points(sheet, frame, geometry, a)

@@ -1,0 +1,1 @@
+"""The job as it is typed: the document and its fields."""

@@ -1,0 +1,395 @@
+"""Every field of a job that can be typed: its label, kind, range, and how text is read into it.
+
+A field is named by a path: ``lift``, ``run.p1.length``, ``herd.h2.count``, ``months.6``.
+"""
+
+import json
+from datetime import date
+from typing import Any
+
+from pydantic import ValidationError
+
+from squall.catalogue import Catalogue
+from squall.core.electrics.conductors import Standard, find_conductor
+from squall.core.errors import BadQuantity, NotFound, OutOfRange
+from squall.core.need.demand import StockKind
+from squall.core.need.evapotranspiration import daylight_outside_kwh
+from squall.core.sky.climate import MONTHS
+from squall.job.document.job import Job, SkyDoc, SkyMonth, Typed, quantity
+from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
+from squall.units import KINDS, System, is_bare, parse, text
+
+
+def spec(path: str, catalogue: Catalogue) -> FieldSpec:
+    """How the field at a path is typed.
+
+    Parameters
+    ----------
+    path : str
+        Such as ``lift`` or ``run.p1.length``.
+    catalogue : Catalogue
+        For the choices of hoses, fittings and climates.
+
+    Returns
+    -------
+    FieldSpec
+        Label, kind and range.
+
+    Raises
+    ------
+    NotFound
+        If there is no such field.
+    """
+    if path in PLAIN:
+        return PLAIN[path]
+    if path == "climate":
+        known = {key: climate.name for key, climate in catalogue.climates.items()}
+        return FieldSpec("Climate", "choice", choices=known | {OWN_CLIMATE: "typed below"})
+    parts = path.split(".")
+    found = _of_a_row(parts, catalogue) or _of_a_month(parts)
+    if found is None:
+        raise NotFound(f"A job has no field {path!r}.")
+    return found
+
+
+def _of_a_month(parts: list[str]) -> FieldSpec | None:
+    month = int(parts[-1]) if parts[-1].isdecimal() and len(parts[-1]) < 3 else 12
+    if len(parts) == 2 and parts[0] == "months" and month < 12:
+        return FieldSpec(MONTHS[month], kind="litres", low=0, high=1000, optional=True)
+    if len(parts) == 4 and parts[:2] == ["sky", "months"] and parts[3] in SKY_MONTH and parts[2] in _MONTH_NUMBERS:
+        return SKY_MONTH[parts[3]]
+    return None
+
+
+_MONTH_NUMBERS = tuple(str(month) for month in range(12))
+
+
+def _of_a_row(parts: list[str], catalogue: Catalogue) -> FieldSpec | None:
+    if len(parts) == 4 and parts[0] == "run" and parts[2] == "fittings":
+        fitting = catalogue.fittings.get(parts[3])
+        return None if fitting is None else FieldSpec(fitting.name, "count", low=0, high=1000)
+    if len(parts) == 5 and parts[0] == "own_pumps" and parts[2] == "points":
+        return ROWS["own_pumps.points"].get(parts[4])
+    if len(parts) < 3:
+        return None
+    place, last = ".".join(parts[:-2]), parts[-1]
+    choices = _part_choices(place, last, catalogue)
+    if choices is not None:
+        return choices
+    if place == "options" and last in ("pump_cable", "array_cable"):
+        return FieldSpec("Cable size", "cable", hint="such as 4 mm2 or 12 awg")
+    return ROWS.get(place, {}).get(last)
+
+
+def _part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | None:
+    if (place, last) == ("run", "hose"):
+        hoses = {key: f"{hose.nominal}, {hose.kind}" for key, hose in catalogue.hoses.items()}
+        return FieldSpec("Hose", "choice", choices=hoses | {"own": "another: give bore and roughness"})
+    if (place, last) == ("herd", "kind"):
+        kinds = {key: kind.name for key, kind in catalogue.stock_kinds.items()}
+        return FieldSpec("Kind", "choice", choices={"own": "others: type the litres"} | kinds)
+    if (place, last) == ("options", "tank"):
+        tanks = {key: tank.title for key, tank in catalogue.tanks.items()}
+        return FieldSpec("Tank that the kit brings", "choice", choices={"none": "none"} | tanks)
+    if (place, last) == ("uses", "crop"):
+        return FieldSpec("Crop", "choice", choices={key: crop.name for key, crop in catalogue.crops.items()})
+    return None
+
+
+def spec_in(job: Job, path: str, catalogue: Catalogue) -> FieldSpec:
+    """As :func:`spec`, for a field whose kind hangs on its row: a pebble is read in seconds."""
+    parts = path.split(".")
+    if len(parts) == 4 and parts[:2] == ["level", "readings"] and parts[3] == "value":
+        reading = next((r for r in job.level.readings if r.id == parts[2]), None)
+        if reading is not None and reading.way == "pebble":
+            return PEBBLE_SECONDS
+    return spec(path, catalogue)
+
+
+def value_at(job: Job, path: str) -> Any:
+    """What stands at a path, as plain data.
+
+    Raises
+    ------
+    NotFound
+        If the path leads nowhere, such as a piece that was removed.
+    """
+    return value_in(plain_of(job), path)
+
+
+def plain_of(job: Job) -> Any:
+    """The job as plain data."""
+    return json.loads(job.model_dump_json())
+
+
+def value_in(data: Any, path: str) -> Any:
+    """As :func:`value_at`, in the plain data of a job."""
+    return _dig(data, path)
+
+
+def _dig(data: Any, path: str) -> Any:
+    place = data
+    for part in path.split("."):
+        if isinstance(place, list):
+            place = _item(place, part, path)
+        elif isinstance(place, dict) and (part in place or part in ("own",)):
+            place = place[part]
+        elif isinstance(place, dict):
+            return 0 if ".fittings." in path else _missing(path)
+        else:
+            _missing(path)
+    return place
+
+
+def _item(items: list[Any], part: str, path: str) -> Any:
+    if (
+        part.isdecimal()
+        and int(part) < len(items)
+        and not any(isinstance(i, dict) and i.get("id") == part for i in items)
+    ):
+        return items[int(part)]
+    for item in items:
+        if isinstance(item, dict) and item.get("id") == part:
+            return item
+    return _missing(path)
+
+
+def _missing(path: str) -> Any:
+    raise NotFound(f"{path!r} is not in this job any more; it may have been removed on another screen.")
+
+
+def as_typed(value: Any) -> str:
+    """What a person sees in the field for a value of :func:`value_at`."""
+    if value is None:
+        return ""
+    if isinstance(value, dict) and set(value) == {"typed", "si"}:
+        return str(value["typed"])
+    return str(value)
+
+
+def read(typed: str, field: FieldSpec, system: System, standard: Standard = "metric") -> Any:
+    """Read text as the plain data of a field.
+
+    Parameters
+    ----------
+    typed : str
+        As typed.
+    field : FieldSpec
+        How the field is typed.
+    system : str
+        Units of a bare number.
+    standard : str
+        Of a bare cable size.
+
+    Returns
+    -------
+    object
+        JSON data: a typed quantity, a string, a number, a bool or None.
+
+    Raises
+    ------
+    BadQuantity, OutOfRange
+        A sentence for beside the field.
+    """
+    body = typed.strip()
+    if field.optional and not body:
+        return None if field.how == "quantity" else ""
+    if field.how == "words":
+        if not body:
+            raise BadQuantity(f"{field.label} can't be empty.")
+        limit = 4000 if field.label == "Notes" else 120
+        if len(body) > limit:
+            raise BadQuantity(f"{field.label} is {len(body)} letters long; at most {limit} are kept.")
+        return body
+    if field.how == "choice":
+        if body not in (field.choices or {}):
+            raise BadQuantity(f"{field.label}: {body!r} is not one of the choices.")
+        return body
+    if field.how == "date":
+        return _day(body, field)
+    if field.how == "yes-no":
+        return body in ("yes", "on", "true", "1")
+    if field.how == "count":
+        return _count(body, field)
+    if field.how == "cable":
+        return find_conductor(body, standard).key
+    value = parse(body, field.kind, system)
+    if not field.low <= value <= field.high:
+        span = f"{text(field.low, field.kind, system)} to {text(field.high, field.kind, system)}"
+        raise OutOfRange(field.label, body, span)
+    return {"typed": with_unit(body, field.kind, system), "si": value}
+
+
+def _day(body: str, field: FieldSpec) -> str:
+    try:
+        return date.fromisoformat(body).isoformat()
+    except ValueError:
+        raise BadQuantity(f"{field.label}: {body[:20]!r} is not a day; write it as 2026-11-25.") from None
+
+
+def _count(body: str, field: FieldSpec) -> int:
+    least, most = int(field.low), int(field.high) or 1000
+    if not body and least == 0:
+        return 0
+    if not (body.isascii() and body.isdecimal()) or not least <= int(body[:9]) <= most or len(body) > 9:
+        wanted = f"whole numbers from {least} to {most} are wanted"
+        raise BadQuantity(f"{field.label}: {body[:20]!r} is not a count; {wanted}.")
+    return int(body)
+
+
+def with_unit(body: str, kind_name: str, system: System) -> str:
+    """A bare number gets the unit it was read in, so that it stays true when the units change."""
+    kind = KINDS[kind_name]
+    sign = kind.metric_sign if system == "metric" else kind.us_sign
+    if not sign or not is_bare(body):
+        return body
+    return f"{body}{sign}" if sign == "°" else f"{body} {sign}"
+
+
+def with_value(job: Job, path: str, value: Any) -> Job:
+    """The job with plain data put at a path.
+
+    Raises
+    ------
+    NotFound
+        If the path leads nowhere.
+    BadQuantity
+        If the job can't hold that value there.
+    """
+    data = json.loads(job.model_dump_json())
+    *way, last = path.split(".")
+    place = _dig(data, ".".join(way)) if way else data
+    if isinstance(place, list):
+        place[int(last)] = value
+    elif ".fittings." in path and value == 0:
+        place.pop(last, None)
+    else:
+        place[last] = value
+    try:
+        return Job.model_validate(data)
+    except ValidationError as error:
+        raise BadQuantity(f"{path}: {error.errors()[0]['msg']}.") from error
+
+
+def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System = "metric") -> Job:
+    """The job with one field typed anew.
+
+    Parameters
+    ----------
+    job : Job
+        As it stands.
+    path : str
+        The field.
+    typed : str
+        As typed.
+    catalogue : Catalogue
+        For choices, and the bore that comes with a hose.
+    system : str
+        Units of a bare number.
+
+    Returns
+    -------
+    Job
+        With the field changed, and what hangs on it: a hose brings its bore and roughness.
+
+    Raises
+    ------
+    NotFound, BadQuantity, OutOfRange
+        A sentence; nothing was changed.
+    """
+    field = spec_in(job, path, catalogue)
+    value = read(typed, field, system, job.wire_standard)
+    if field.how == "choice" and path.split(".")[-1] in ("first", "last"):
+        value = int(value)
+    if path.startswith("options.") and path.endswith(".tank") and value == "none":
+        value = None
+    if path.startswith("sky.") and job.sky is None:
+        raise NotFound("No climate is typed yet; choose “typed below” first.")
+    job = with_value(job, path, value)
+    parts = path.split(".")
+    if path == "climate" and value == OWN_CLIMATE and job.sky is None:
+        job = job.model_copy(update={"sky": own_sky(job, catalogue)})
+    if len(parts) == 3 and parts[0] == "uses" and parts[2] == "crop":
+        job = with_value(job, f"uses.{parts[1]}.name", catalogue.crops[value].name)
+    if len(parts) == 3 and parts[0] == "herd" and parts[2] == "kind" and value != "own":
+        job = _with_kind(job, f"herd.{parts[1]}", catalogue.stock_kinds[value])
+    if len(parts) == 3 and parts[0] == "run":
+        stem = f"run.{parts[1]}"
+        if parts[2] == "hose" and typed != "own":
+            hose = catalogue.hoses[typed]
+            for name, metres in (("bore", hose.inner_diameter_m), ("roughness", hose.roughness_m)):
+                shown = f"{metres * 1000:g} mm"
+                job = with_value(job, f"{stem}.{name}", {"typed": shown, "si": metres})
+        elif parts[2] in ("bore", "roughness"):
+            job = with_value(job, f"{stem}.hose", "own")
+            check_roughness(job, parts[1])
+    return job
+
+
+def _with_kind(job: Job, row: str, kind: StockKind) -> Job:
+    """A herd's row brought the litres of its kind, which stay editable."""
+    for name, litres in (("each", kind.hot_litres), ("cool", kind.cool_litres)):
+        job = with_value(job, f"{row}.{name}", {"typed": f"{litres:g} L", "si": litres / 1000.0})
+    return with_value(job, f"{row}.name", kind.name)
+
+
+def own_sky(job: Job, catalogue: Catalogue) -> SkyDoc:
+    """A typed climate to begin with: the first of the catalogue's, at the job's latitude."""
+    start = next(iter(catalogue.climates.values()))
+    months = []
+    for number, month in enumerate(start.months):
+        light = month.clearness * daylight_outside_kwh(job.latitude.si, number)
+        months.append(
+            SkyMonth(
+                light=quantity(f"{light:.1f} kWh/m2", round(light, 1)),
+                t_min=quantity(f"{month.t_min_c:g} °C", month.t_min_c),
+                t_max=quantity(f"{month.t_max_c:g} °C", month.t_max_c),
+                rain=quantity(f"{month.rain_mm:g} mm", month.rain_mm / 1000.0),
+                wet_days=quantity(f"{month.wet_days:g}", month.wet_days),
+            )
+        )
+    low, high = (quantity(f"{c:g} °C", c) for c in (start.record_low_c, start.record_high_c))
+    return SkyDoc(record_low=low, record_high=high, months=months)
+
+
+def check_roughness(job: Job, piece_id: str) -> None:
+    """Refuse a wall rougher than 5 % of its bore, beyond which Colebrook does not hold."""
+    piece = next(piece for piece in job.run if piece.id == piece_id)
+    if piece.roughness.si > 0.05 * piece.bore.si:
+        raise OutOfRange("Wall roughness", piece.roughness.typed, f"at most 5 % of the bore ({piece.bore.typed})")
+
+
+def check_all(job: Job, catalogue: Catalogue) -> None:
+    """Read every typed field of a job again, as if typed now.
+
+    Raises
+    ------
+    BadQuantity, OutOfRange
+        For the first field that could not have been typed, or whose SI value is not that of its text.
+    """
+    for path in [path for path in _all_paths(job) if path != "notes"]:
+        field = spec_in(job, path, catalogue)
+        stands = value_at(job, path)
+        again = read(as_typed(stands), field, "metric")
+        if isinstance(again, dict) and abs(again["si"] - stands["si"]) > 1e-6 * max(abs(stands["si"]), 1e-3):
+            raise BadQuantity(f"{field.label}: the file says {stands['typed']!r} but means {stands['si']:g}.")
+
+
+def _all_paths(job: Job) -> list[str]:
+    paths = [path for path in (*PLAIN, "climate") if job.sky is not None or not path.startswith("sky.")]
+    more = {"run": ("hose",), "herd": ("kind",), "uses": ("crop",)}
+    for place, fields in ROWS.items():
+        if place == "own_pumps.points":
+            continue
+        for row in value_at(job, place):
+            paths += [f"{place}.{row['id']}.{name}" for name in (*fields, *more.get(place, ()))]
+    paths += [f"run.{piece.id}.fittings.{key}" for piece in job.run for key in piece.fittings]
+    for pump in job.own_pumps:
+        paths += [f"own_pumps.{pump.id}.points.{p.id}.{name}" for p in pump.points for name in ROWS["own_pumps.points"]]
+    paths += [f"months.{month}" for month in range(12)]
+    if job.sky is not None:
+        paths += [f"sky.months.{month}.{name}" for month in range(12) for name in SKY_MONTH]
+    return paths
+
+
+__all__ = ["FieldSpec", "Typed", "as_typed", "edit", "read", "spec", "spec_in", "value_at", "with_value"]

@@ -1,0 +1,250 @@
+"""The job as a document: every quantity as typed, and in SI."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, StringConstraints, model_validator
+
+from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Typed, quantity
+from squall.job.document.need import HerdRow, UseDoc, WantDoc
+from squall.job.document.own_pumps import OwnPoint, OwnPump
+from squall.job.document.power import BankDoc, HorizonRow, MountDoc, OutdoorsDoc, StoreDoc, TimerRow, YearsDoc
+from squall.job.document.survey import (
+    Carries,
+    CatchDoc,
+    DoubtDoc,
+    LevelDoc,
+    LevelReading,
+    PondDoc,
+    PondReading,
+    SkyDoc,
+    SkyMonth,
+    TestReading,
+    WellDoc,
+)
+
+FORMAT: Literal["squall-job"] = "squall-job"
+VERSION: Literal[2] = 2
+
+
+class Piece(Doc):
+    """One piece of the run, water to outlet.
+
+    `hose` is a catalogue identifier, or ``own`` with `bore` and `roughness`. A `fixed` piece
+    keeps its hose whatever the kit. `side` says whether a surface pump draws through it;
+    `end_height` where its end stands above the water.
+    """
+
+    id: Identifier
+    name: Name
+    length: Typed
+    hose: PartId
+    bore: Typed
+    roughness: Typed
+    fittings: dict[Identifier, Count]
+    fixed: bool = False
+    side: Literal["suction", "delivery"] = "delivery"
+    end_height: Typed | None = None
+
+
+class OptionDoc(Doc):
+    """A kit of the job, by catalogue identifiers and cable keys."""
+
+    id: Identifier
+    name: Name
+    pump: PartId
+    source: Literal["panel", "controller", "battery"]
+    panel: PartId
+    in_series: Annotated[int, Field(ge=1, le=12)]
+    in_parallel: Annotated[int, Field(ge=1, le=12)]
+    hose: PartId | None
+    controller: PartId | None
+    battery: PartId | None
+    batteries_in_series: Annotated[int, Field(ge=1, le=8)] = 1
+    tank: PartId | None = None
+    dial: Typed = quantity("100 %", 1.0)
+    pump_cable: Annotated[str, StringConstraints(max_length=20)]
+    array_cable: Annotated[str, StringConstraints(max_length=20)] | None
+
+
+class ReadingValue(Doc):
+    """One measured value with what it should have been, all in SI."""
+
+    point: Literal["open-volts", "short-amps", "rest-volts", "pump-volts", "pump-amps", "outlet-flow"]
+    measured: Typed
+    expected: float | None
+    low: float | None
+    high: float | None
+    verdict: Literal["good", "low", "high"] | None
+
+
+class Visit(Doc):
+    """Readings taken at one time, in one light, on one option."""
+
+    id: Identifier
+    at: Annotated[str, StringConstraints(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d)?Z?$")]
+    option: Name
+    irradiance_w_m2: float
+    air_c: float
+    told_by: Name
+    values: Annotated[list[ReadingValue], Field(max_length=20)]
+
+
+class Job(Doc):
+    """A whole job; ``format`` and ``version`` open every exported file."""
+
+    format: Literal["squall-job"] = FORMAT
+    version: Literal[2] = VERSION
+    name: Name
+    place: Name = ""
+    notes: Annotated[str, StringConstraints(max_length=4000)] = ""
+
+    latitude: Typed
+    longitude: Typed
+    altitude: Typed
+    clock_offset: Typed
+    climate: PartId
+    tilt: Typed
+    azimuth: Typed
+    dirt: Typed
+
+    water: Literal["spring", "well", "cistern", "stream", "pond"]
+    water_temperature: Typed
+    lift: Typed
+    pump_depth: Typed
+    rim: Typed
+    outlet: Literal["open", "tank-above", "tank-below", "loop"]
+    end_pressure: Typed
+    run: Annotated[list[Piece], Field(min_length=1, max_length=40)]
+    level: LevelDoc = LevelDoc()
+    well: WellDoc = WellDoc()
+    pond: PondDoc = PondDoc()
+    roof: CatchDoc = CatchDoc()
+    carries: Carries = Carries()
+    sky: SkyDoc | None = None
+    doubt: DoubtDoc = DoubtDoc()
+    mount: MountDoc = MountDoc()
+    store: StoreDoc = StoreDoc()
+    bank: BankDoc = BankDoc()
+    years: YearsDoc = YearsDoc()
+    outdoors: OutdoorsDoc = OutdoorsDoc()
+
+    need_by: Literal["litres", "herd"]
+    litres: Typed
+    herd: Annotated[list[HerdRow], Field(max_length=40)]
+    months: Annotated[list[Typed | None], Field(min_length=12, max_length=12)]
+    uses: list[UseDoc] = Field(default_factory=list, max_length=40)
+    want: WantDoc = WantDoc()
+
+    own_pumps: list[OwnPump] = Field(default_factory=list, max_length=12)
+
+    array_cable: Typed
+    pump_cable: Typed
+    ambient: Typed
+    max_drop: Typed
+    wire_standard: Literal["metric", "awg"]
+    protection: Literal["fuse", "breaker"]
+    devices: Annotated[list[PartId], Field(max_length=20)]
+
+    options: Annotated[list[OptionDoc], Field(max_length=12)]
+    chosen: Identifier | None
+    visits: Annotated[list[Visit], Field(max_length=500)]
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_an_older_version(cls, data: Any) -> Any:
+        """A document of version 1 lacks what version 2 added; the added fields begin as they stand here."""
+        if isinstance(data, dict) and data.get("version") == 1:
+            return {**data, "version": VERSION}
+        return data
+
+    @property
+    def option(self) -> OptionDoc | None:
+        """The chosen option."""
+        return next((option for option in self.options if option.id == self.chosen), None)
+
+
+def new_job(name: str) -> Job:
+    """A job with plain beginnings, to be overwritten by the survey."""
+    return Job(
+        name=name,
+        latitude=quantity("-30°", -30.0),
+        longitude=quantity("24°", 24.0),
+        altitude=quantity("1000 m", 1000.0),
+        clock_offset=quantity("2 h", 2.0),
+        climate="ridge",
+        tilt=quantity("35°", 35.0),
+        azimuth=quantity("0°", 0.0),
+        dirt=quantity("5 %", 0.05),
+        water="spring",
+        water_temperature=quantity("14 °C", 14.0),
+        lift=quantity("6 m", 6.0),
+        pump_depth=quantity("0.5 m", 0.5),
+        rim=quantity("0.6 m", 0.6),
+        outlet="open",
+        end_pressure=quantity("0 m", 0.0),
+        run=[
+            Piece(
+                id="p1",
+                name="hose",
+                length=quantity("20 m", 20.0),
+                hose="hose-19",
+                bore=quantity("19.1 mm", 0.0191),
+                roughness=quantity("0.007 mm", 0.000007),
+                fittings={"adapter": 1, "exit": 1},
+            )
+        ],
+        need_by="litres",
+        litres=quantity("500 L", 0.5),
+        herd=[],
+        months=[None] * 12,
+        want=WantDoc(headroom=quantity("2", 2.0)),
+        array_cable=quantity("3 m", 3.0),
+        pump_cable=quantity("10 m", 10.0),
+        ambient=quantity("35 °C", 35.0),
+        max_drop=quantity("5 %", 0.05),
+        wire_standard="metric",
+        protection="fuse",
+        devices=[],
+        options=[],
+        chosen=None,
+        visits=[],
+    )
+
+
+__all__ = [
+    "FORMAT",
+    "VERSION",
+    "BankDoc",
+    "Carries",
+    "CatchDoc",
+    "Count",
+    "Doc",
+    "DoubtDoc",
+    "HerdRow",
+    "HorizonRow",
+    "Job",
+    "LevelDoc",
+    "LevelReading",
+    "MountDoc",
+    "OptionDoc",
+    "OutdoorsDoc",
+    "OwnPoint",
+    "OwnPump",
+    "Piece",
+    "PondDoc",
+    "PondReading",
+    "ReadingValue",
+    "SkyDoc",
+    "SkyMonth",
+    "StoreDoc",
+    "TestReading",
+    "TimerRow",
+    "Typed",
+    "UseDoc",
+    "Visit",
+    "WantDoc",
+    "WellDoc",
+    "YearsDoc",
+    "new_job",
+    "quantity",
+]  # fmt: skip

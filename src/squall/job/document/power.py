@@ -1,0 +1,86 @@
+"""What a job writes down of its panels' stand, its store, its battery, and the weather of its years."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from squall.job.document.base import Count, Doc, Identifier, Name, Typed, quantity
+from squall.job.document.need import Month
+
+
+class HorizonRow(Doc):
+    """One point of the horizon: where, and how high above the level."""
+
+    id: Identifier
+    azimuth: Typed
+    height: Typed
+
+
+class MountDoc(Doc):
+    """A second tilt for some months, a second way to face, hills on the horizon, something near that shades."""
+
+    second_tilt: Typed | None = None
+    second_first: Month = 4
+    second_last: Month = 9
+    second_azimuth: Typed | None = None
+    group_tilt: Typed | None = None
+    horizon: list[HorizonRow] = Field(default_factory=list, max_length=36)
+    post: bool = False
+    post_from: Typed = quantity("300°", 300.0)
+    post_to: Typed = quantity("330°", 330.0)
+    post_top: Typed = quantity("35°", 35.0)
+    post_panels: Annotated[int, Field(ge=1, le=12)] = 1
+    bypass: bool = True
+
+
+class StoreDoc(Doc):
+    """The tank's float switch: how deep the water stands when full, the float's travel, the ripple under it."""
+
+    float_switch: bool = True
+    depth: Typed = quantity("1 m", 1.0)
+    travel: Typed = quantity("0.3 m", 0.3)
+    ripple: Typed = quantity("2 cm", 0.02)
+
+
+class TimerRow(Doc):
+    """One start of the timer: when, how long, on which days."""
+
+    id: Identifier
+    at: Typed
+    minutes: Typed
+    monday: bool = True
+    tuesday: bool = True
+    wednesday: bool = True
+    thursday: bool = True
+    friday: bool = True
+    saturday: bool = True
+    sunday: bool = True
+
+
+class BankDoc(Doc):
+    """How the battery has aged, and its timer."""
+
+    age: Typed = quantity("90 %", 0.9)
+    timer: list[TimerRow] = Field(default_factory=list, max_length=56)
+
+
+class YearsDoc(Doc):
+    """The weather that a kit is run through: made years by a seed, or a file's year by its name."""
+
+    by: Literal["made", "file"] = "made"
+    count: Count = 10
+    seed: Annotated[int, Field(ge=0, le=1_000_000)] = 1
+    file: Name = ""
+
+
+class OutdoorsDoc(Doc):
+    """Frost and wind: how the line lies, how the panels stand."""
+
+    lies: Literal["open", "insulated", "buried"] = "open"
+    buried: Typed = quantity("0.4 m", 0.4)
+    wind: Typed = quantity("25 m/s", 25.0)
+    stand: Literal["ground", "pole", "folding"] = "ground"
+    clearance: Typed = quantity("0.6 m", 0.6)
+
+
+DAY_NAMES = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")

@@ -1,0 +1,150 @@
+"""What the survey writes down of the water: levels, the well, the pond, the roof, and the sky over it."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from squall.job.document.base import Count, Day, Doc, Identifier, Name, Typed, quantity
+
+Way = Literal["look", "pebble", "line", "tape", "meter"]
+
+
+class LevelReading(Doc):
+    """One reading of the water level.
+
+    `value` is the depth measured, or for a pebble the seconds; `raised` how far above the datum
+    it was measured from; `off` the hand's own word for how far it may be wrong.
+    """
+
+    id: Identifier
+    way: Way
+    value: Typed
+    raised: Typed = quantity("0 m", 0.0)
+    off: Typed | None = None
+    on: Day = ""
+
+
+class LevelDoc(Doc):
+    """How the level is known: a typed lift, or readings below a named datum."""
+
+    by: Literal["lift", "readings"] = "lift"
+    datum: Name = "the rim"
+    outlet_height: Typed = quantity("0 m", 0.0)
+    air: Typed = quantity("15 °C", 15.0)
+    thumb: Typed = quantity("0.2 s", 0.2)
+    readings: list[LevelReading] = Field(default_factory=list, max_length=40)
+
+
+class TestReading(Doc):
+    """One level of a pumping test: time since the pump started, and depth below the datum."""
+
+    id: Identifier
+    after: Typed
+    level: Typed
+
+
+class WellDoc(Doc):
+    """A well: where its pump hangs, how deep it is, what it gives and how far its level falls."""
+
+    hang_depth: Typed | None = None
+    total_depth: Typed | None = None
+    bore: Typed | None = None
+    gives: Typed | None = None
+    cover: Typed = quantity("1 m", 1.0)
+    clear: Typed = quantity("0.5 m", 0.5)
+    drawdown_by: Literal["none", "typed", "test"] = "none"
+    drawdown: Typed = quantity("1 m", 1.0)
+    drawdown_flow: Typed = quantity("10 L/min", 10.0 / 60_000.0)
+    hours: Typed = quantity("8 h", 8.0)
+    test_flow: Typed = quantity("10 L/min", 10.0 / 60_000.0)
+    test: list[TestReading] = Field(default_factory=list, max_length=60)
+
+
+class PondReading(Doc):
+    """Depth of water at the deepest place on a day."""
+
+    id: Identifier
+    on: Day
+    depth: Typed
+
+
+class PondDoc(Doc):
+    """A pond as an account: its shape, what runs in, what is lost."""
+
+    depth_full: Typed = quantity("2 m", 2.0)
+    area_full: Typed = quantity("300 m²", 300.0)
+    shape: Literal["straight", "wedge", "bowl"] = "bowl"
+    intake: Typed = quantity("0.5 m", 0.5)
+    inflow_by: Literal["typed", "readings"] = "typed"
+    inflow: Typed = quantity("0 L", 0.0)
+    seepage: Typed = quantity("2 mm", 0.002)
+    draw: Typed = quantity("0 L", 0.0)
+    readings: list[PondReading] = Field(default_factory=list, max_length=60)
+
+
+class CatchDoc(Doc):
+    """A roof, its tanks, and the overflow."""
+
+    used: bool = False
+    roof: Typed = quantity("60 m²", 60.0)
+    runoff: Typed = quantity("85 %", 0.85)
+    first_flush: Typed = quantity("0.5 mm", 0.0005)
+    barrels: Annotated[int, Field(ge=1, le=1000)] = 2
+    barrel: Typed = quantity("1000 L", 1.0)
+    storm: Typed = quantity("50 mm", 0.05)
+    overflow: Typed = quantity("50 mm", 0.05)
+    overflow_head: Typed = quantity("0.1 m", 0.1)
+
+
+class Carries(Doc):
+    """What the water brings along, and who drinks it."""
+
+    sand: bool = False
+    silt: bool = False
+    clay: bool = False
+    weed: bool = False
+    leaves: bool = False
+    drunk_by: Literal["stock", "people", "nobody"] = "stock"
+
+
+class SkyMonth(Doc):
+    """One month of a climate that was typed: light on the level a day, air, rain, wind, damp."""
+
+    light: Typed
+    t_min: Typed
+    t_max: Typed
+    rain: Typed
+    wet_days: Typed
+
+
+class SkyDoc(Doc):
+    """A climate of the user's own; used where the job's climate is ``own``."""
+
+    record_low: Typed
+    record_high: Typed
+    months: Annotated[list[SkyMonth], Field(min_length=12, max_length=12)]
+
+
+class DoubtDoc(Doc):
+    """How far each input may be off, as a spread each way."""
+
+    lift: Typed = quantity("0 m", 0.0)
+    lengths: Typed = quantity("5 %", 0.05)
+    pump: Typed = quantity("5 %", 0.05)
+    light: Typed = quantity("8 %", 0.08)
+
+
+__all__ = [
+    "Carries",
+    "CatchDoc",
+    "Count",
+    "DoubtDoc",
+    "LevelDoc",
+    "LevelReading",
+    "PondDoc",
+    "PondReading",
+    "SkyDoc",
+    "SkyMonth",
+    "TestReading",
+    "WellDoc",
+]  # fmt: skip

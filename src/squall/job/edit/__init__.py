@@ -1,0 +1,1 @@
+"""The larger changes of a job."""

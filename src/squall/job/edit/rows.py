@@ -1,0 +1,222 @@
+"""Rows of the job's lists, added and taken out: readings, test levels, uses, own pumps and their points."""
+
+import json
+from collections.abc import Callable, Sequence
+from datetime import UTC, datetime
+from typing import Any
+
+from pydantic import ValidationError
+
+from squall.catalogue import Catalogue
+from squall.core.errors import BadQuantity, NotFound
+from squall.job.document.fields import edit
+from squall.job.document.job import (
+    HorizonRow,
+    Job,
+    LevelReading,
+    OwnPoint,
+    OwnPump,
+    PondReading,
+    TestReading,
+    TimerRow,
+    UseDoc,
+    quantity,
+)
+from squall.units import System
+
+Changed = tuple[Job, str]
+Row = dict[str, Any]
+
+
+def today() -> str:
+    """This day, as readings keep it."""
+    return datetime.now(UTC).date().isoformat()
+
+
+def _reading(rows: list[Row], row_id: str, way: str) -> LevelReading:
+    if way not in ("", "look", "pebble", "line", "tape", "meter"):
+        raise BadQuantity(f"{way[:20]!r} is no way of reading a level.")
+    value = quantity("1 s", 1.0) if way == "pebble" else quantity("5 m", 5.0)
+    return LevelReading(id=row_id, way=way or "tape", value=value, on=today())  # type: ignore[arg-type]
+
+
+def _test(rows: list[Row], row_id: str, hint: str) -> TestReading:
+    if not rows:
+        return TestReading(id=row_id, after=quantity("1 min", 60.0), level=quantity("5 m", 5.0))
+    after, level = 2.0 * rows[-1]["after"]["si"], rows[-1]["level"]["si"] + 0.05
+    minutes = f"{after / 60.0:g} min"
+    return TestReading(id=row_id, after=quantity(minutes, after), level=quantity(f"{level:g} m", round(level, 6)))
+
+
+def _pond(rows: list[Row], row_id: str, hint: str) -> PondReading:
+    depth = quantity("1.5 m", 1.5) if not rows else quantity(rows[-1]["depth"]["typed"], rows[-1]["depth"]["si"])
+    return PondReading(id=row_id, on=today(), depth=depth)
+
+
+_USE_NAMES = {"crop": "onions", "drip": "drip line", "taps": "wash place", "volume": "house tank", "channel": "channel"}
+
+
+def _use(rows: list[Row], row_id: str, kind: str) -> UseDoc:
+    if kind not in ("", *_USE_NAMES):
+        raise BadQuantity(f"{kind[:20]!r} is no kind of use.")
+    return UseDoc(id=row_id, name=_USE_NAMES[kind or "volume"], kind=kind or "volume")  # type: ignore[arg-type]
+
+
+def _own_pump(rows: list[Row], row_id: str, by: str) -> OwnPump:
+    return OwnPump(id=row_id, name=f"pump {len(rows) + 1}")
+
+
+def _own_point(rows: list[Row], row_id: str, hint: str) -> OwnPoint:
+    if not rows:
+        return OwnPoint(id=row_id, height=quantity("0 m", 0.0), flow=quantity("20 L/min", 20.0 / 60_000.0),
+                        seconds=quantity("30 s", 30.0))  # fmt: skip
+    flow, seconds, height = (
+        0.6 * rows[-1]["flow"]["si"],
+        1.6 * rows[-1]["seconds"]["si"],
+        rows[-1]["height"]["si"] + 2.0,
+    )
+    return OwnPoint(
+        id=row_id, height=quantity(f"{height:g} m", height), flow=quantity(f"{flow * 60_000:.3g} L/min", flow),
+        seconds=quantity(f"{seconds:.3g} s", seconds),
+    )  # fmt: skip
+
+
+def _horizon(rows: list[Row], row_id: str, hint: str) -> HorizonRow:
+    azimuth = (rows[-1]["azimuth"]["si"] + 30.0) % 360.0 if rows else 60.0
+    return HorizonRow(id=row_id, azimuth=quantity(f"{azimuth:g}°", azimuth), height=quantity("5°", 5.0))
+
+
+def _timer(rows: list[Row], row_id: str, hint: str) -> TimerRow:
+    at = min(rows[-1]["at"]["si"] + 3.0, 23.0) if rows else 7.0
+    return TimerRow(id=row_id, at=quantity(f"{at:g} h", at), minutes=quantity("60 min", 3600.0))
+
+
+_MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], str]] = {
+    "level.readings": ("r", 40, _reading, "a reading of the level"),
+    "well.test": ("t", 60, _test, "a level of the pumping test"),
+    "pond.readings": ("d", 60, _pond, "a depth of the pond"),
+    "mount.horizon": ("h", 36, _horizon, "a point of the horizon"),
+    "bank.timer": ("s", 56, _timer, "a start of the timer"),
+    "uses": ("u", 40, _use, "a use of water"),
+    "own_pumps": ("w", 12, _own_pump, "a pump of your own"),
+    "points": ("q", 20, _own_point, "a point of a pump"),
+}
+
+
+def _place(place: str) -> tuple[str, int, Callable[[list[Row], str, str], Any], str]:
+    parts = place.split(".")
+    key = "points" if len(parts) == 3 and parts[0] == "own_pumps" and parts[2] == "points" else place
+    if key not in _MAKE:
+        raise NotFound(f"A job has no list called {place[:40]!r}.")
+    return _MAKE[key]
+
+
+def _rows(data: Any, place: str) -> list[Row]:
+    found = data
+    for part in place.split("."):
+        if isinstance(found, list):
+            found = next((row for row in found if row.get("id") == part), None)
+            if found is None:
+                raise NotFound("That row is not in this job any more; it may have been removed on another screen.")
+        else:
+            found = found[part]
+    return list(found) if not isinstance(found, list) else found
+
+
+def add_row(job: Job, place: str, hint: str = "") -> Changed:
+    """One more row in a list of the job.
+
+    Parameters
+    ----------
+    job : Job
+        As it stands.
+    place : str
+        Such as ``level.readings`` or ``own_pumps.w1.points``.
+    hint : str
+        Of a reading its way, of a use its kind.
+
+    Returns
+    -------
+    tuple[Job, str]
+        With a row that stands until it is typed over; and words for the history.
+
+    Raises
+    ------
+    NotFound, BadQuantity
+        For a list that is none, or is full.
+    """
+    prefix, most, make, words = _place(place)
+    data = json.loads(job.model_dump_json())
+    rows = _rows(data, place)
+    if len(rows) >= most:
+        raise BadQuantity(f"{most} rows are the most in this list; take one out first.")
+    taken, number = {row["id"] for row in rows}, 1
+    while f"{prefix}{number}" in taken:
+        number += 1
+    rows.append(json.loads(make(rows, f"{prefix}{number}", hint).model_dump_json()))
+    return _valid(data), f"{words} added"
+
+
+def add_typed_row(
+    job: Job, place: str, hint: str, typed: dict[str, str], catalogue: Catalogue, system: System
+) -> Changed:
+    """One more row with its fields typed at once; all or nothing.
+
+    Raises
+    ------
+    BadQuantity, OutOfRange, NotFound
+        For the first field that can't be read.
+    """
+    changed, words = add_row(job, place, hint)
+    row_id = _rows(json.loads(changed.model_dump_json()), place)[-1]["id"]
+    for name, text in typed.items():
+        changed = edit(changed, f"{place}.{row_id}.{name}", text, catalogue, system)
+    return changed, words
+
+
+def own_pump_from_curve(job: Job, name: str, points: Sequence[tuple[float, float, float | None]]) -> Changed:
+    """A pump of the job's own from points of a file: flow [m3/s], head [m], amps [A] where known."""
+    job, _ = add_row(job, "own_pumps")
+    made = job.own_pumps[-1]
+    kept = [
+        OwnPoint(
+            id=f"q{number}",
+            height=quantity(f"{head:.4g} m", float(f"{head:.4g}")),
+            flow=quantity(f"{flow * 60_000:.4g} L/min", float(f"{flow * 60_000:.4g}") / 60_000.0),
+            amps=None if amps is None else quantity(f"{amps:.4g} A", float(f"{amps:.4g}")),
+        )
+        for number, (flow, head, amps) in enumerate(points, start=1)
+    ]
+    pump = made.model_copy(update={"name": name.strip() or made.name, "by": "curve", "points": kept})
+    return job.model_copy(update={"own_pumps": [*job.own_pumps[:-1], pump]}), f"{pump.name} read from a file"
+
+
+def remove_row(job: Job, path: str) -> Changed:
+    """The job without one row, named as ``level.readings.r1``.
+
+    Raises
+    ------
+    NotFound
+        If it is not there.
+    """
+    place, _, row_id = path.rpartition(".")
+    *_, words = _place(place)
+    data = json.loads(job.model_dump_json())
+    rows = _rows(data, place)
+    kept = [row for row in rows if row["id"] != row_id]
+    if len(kept) == len(rows):
+        raise NotFound("That row is not in this job any more; it may have been removed on another screen.")
+    rows[:] = kept
+    if place == "own_pumps" and any(option["pump"] == f"own-{row_id}" for option in data["options"]):
+        raise BadQuantity("An option of this job uses that pump; remove the option on the Kits page first.")
+    return _valid(data), f"{words} taken out"
+
+
+def _valid(data: Any) -> Job:
+    try:
+        return Job.model_validate(data)
+    except ValidationError as error:
+        raise BadQuantity(f"{error.errors()[0]['msg']}.") from error
+
+
+__all__ = ["add_row", "add_typed_row", "own_pump_from_curve", "remove_row", "today"]

@@ -1,0 +1,1 @@
+"""What pages and sheets tell of a job, a module a stage."""

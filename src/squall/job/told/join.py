@@ -1,0 +1,173 @@
+"""How the panels of a job may stand, what a shadow does, how they are joined, and what the pump makes of every light."""
+
+import numpy as np
+
+from squall.core.advice.overdrive import Way, allowed_v, three_ways
+from squall.core.advice.ratios import School, schools
+from squall.core.drive.mismatch import LitModule, array_curve, not_alike
+from squall.core.drive.strings import StringWindow, string_window
+from squall.core.electrics.modules import Module
+from squall.core.explain import Figure, Input
+from squall.core.kit.kit import TOUCH_LIMIT_V, Kit, table_for
+from squall.core.kit.parts import Panel
+from squall.core.years.typical import MILD_LIGHTS_W_M2, flow_by_light
+from squall.job.told.finding import Finding, Grade
+from squall.job.told.sources import DRIVE
+from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+from squall.job.worked.resolve import climate_of
+from squall.units import System, text
+
+HOT_CELL_RISE_K = 30.0
+# Where a charge or motor has no lower window: a pump is taken to start working at this share of its rated volts, a guess.
+LEAST_SHARE = 0.6
+# A motor that stands asks this many times what it takes turning, to break away: a guess.
+BREAK_AWAY = 1.3
+
+
+def window_of(a: Assessment, kit: Kit) -> tuple[str, StringWindow, float, float]:
+    """Whose window the string is held against, the check, and the window's ends. [V]
+
+    A pump joined straight is harmed by what it runs at, not by open volts: there only its lower end counts.
+    """
+    climate = climate_of(a.job, a.parts)
+    hottest = climate.record_high_c + HOT_CELL_RISE_K
+    if kit.controller is not None:
+        c = kit.controller
+        whose, low, high = f"the controller's window ({c.title})", c.min_v, c.max_v
+    else:
+        whose, low, high = f"what the pump works from ({kit.pump.title})", LEAST_SHARE * kit.pump.motor.rated_v, 1000.0
+    return whose, string_window(kit.panel.module, kit.in_series, climate.record_low_c, hottest, high, low), low, high
+
+
+def join_findings(a: Assessment, chosen: KitAssessment, units: System) -> list[Finding]:
+    """What the joined panels' volts are, loudly where they harm a part or a person."""
+    kit = chosen.kit
+    whose, window, low, high = window_of(a, kit)
+    cold, hot = text(window.voc_cold_v, "volts", units), text(window.vmp_hot_v, "volts", units)
+    found = []
+    if window.verdict == "too-high":
+        found.append(
+            Finding("bad", f"Stop: {cold} open on the coldest morning, over {whose}, {high:g} V. It would be destroyed.",
+                    ("join fewer in series, more side by side", "take a part with a higher limit"))
+        )  # fmt: skip
+    elif window.verdict == "too-low":
+        found.append(
+            Finding("bad", f"At the hottest the string works at {hot}, under {whose}, {low:g} V: it stops when it is needed.",
+                    ("join more in series",))
+        )  # fmt: skip
+    elif kit.controller is not None:
+        found.append(
+            Finding("good", f"{cold} open at the coldest and {hot} working at the hottest are within {whose}, {low:g} to {high:g} V.")
+        )  # fmt: skip
+    else:
+        running, most = chosen.season.most_motor_v, allowed_v(kit)
+        grade: Grade = "good" if running <= most else "bad"
+        said = (
+            f"Working at {hot} at the hottest; {cold} open on the coldest morning, with nothing running. Under the pump's load the "
+            f"most is {text(running, 'volts', units)}; it stands {text(most, 'volts', units)}."
+        )
+        found.append(Finding(grade, said, () if grade == "good" else ("limit noon, as shown below",)))
+    if window.voc_cold_v > TOUCH_LIMIT_V:
+        found.append(
+            Finding("bad", f"Stop: {cold} is over {TOUCH_LIMIT_V:g} V. That is no touch-safe voltage: shock and arcs can kill.",
+                    ("fewer in series keeps it under", "above it: a licensed electrician, and local codes"))
+        )  # fmt: skip
+    if kit.in_parallel >= 3:
+        limit = kit.panel.max_series_fuse_a
+        found.append(
+            Finding("care", f"Three or more strings side by side: each needs a fuse of its own, at most {limit:g} A as the panel's label says.")
+        )  # fmt: skip
+    if kit.panels > 1:
+        found.append(
+            Finding(
+                "good",
+                "Only like panels are joined here. Measure each one's open volts before joining, then the string.",
+            )
+        )
+    return found
+
+
+def unlike(chosen: KitAssessment, other: Panel, in_series: bool) -> tuple[list[Figure], str]:
+    """What another panel added to the array in series or side by side would give, and whether they are alike."""
+    kit = chosen.kit
+    mine, theirs = kit.panel.module, other.module
+
+    def lit(module: Module) -> LitModule:
+        return LitModule(module, 1000.0, 25.0)
+
+    strings = [[lit(mine)] * kit.in_series for _ in range(kit.in_parallel)]
+    before = array_curve(strings).most_w
+    if in_series:
+        strings[0] = [*strings[0], lit(theirs)]
+    else:
+        strings.append([lit(theirs)])
+    after = array_curve(strings)
+    parts = kit.array_w + theirs.watts
+    how = "in series with the first string" if in_series else "side by side"
+    inputs = (
+        Input("these", kit.panel.title, "text"),
+        Input("that one", other.title, "text"),
+        Input("joined", how, "text"),
+    )
+    formula = "volts add in a string at one current, amps add between strings at one voltage; the top of the product"
+    source = "De Soto (2006) single diode for each panel; bypass diodes at 0.5 V"
+    figures = [
+        Figure("unlike-watts", "Together they give", after.most_w, "watts", inputs, formula, source),
+        Figure("unlike-parts", "Each by itself would add up to", parts, "watts", inputs, "nameplates", "nameplates"),
+        Figure("unlike-gain", "More than before by", after.most_w - before, "watts", inputs, formula, source),
+        Figure("unlike-open", "Open volts then", after.open_v, "volts", inputs, formula, source),
+    ]
+    why = not_alike(mine, theirs, in_series)
+    return figures, f"Not alike: {why}." if why else "Alike enough to be joined so."
+
+
+def light_figures(chosen: KitAssessment) -> list[Figure]:
+    """Light at which it starts from standstill, and down to which it keeps running; none for a battery."""
+    kit = chosen.kit
+    if kit.source == "battery":
+        return []
+    lights, course = flow_by_light(kit, chosen.layout, chosen.cabling)
+    wet = np.nonzero(course.flow_m3_s > 0.0)[0]
+    table = table_for(kit.pump.motor, chosen.layout.line(kit.hose))
+    keeps = float(lights[wet[0]]) - 5.0 if wet.size else None
+    starts = keeps
+    if kit.source == "panel" and keeps is not None:
+        breaking = BREAK_AWAY * table.standstill_a / (kit.panel.module.isc_a * kit.in_parallel) * 1000.0
+        starts = max(keeps, breaking)
+    inputs = (
+        Input("array", kit.array_w, "watts"), Input("joined", kit.joining, "text"), Input("pump", kit.pump.title, "text"),
+        Input("amps that hold it at standstill", table.standstill_a, "amps"),
+    )  # fmt: skip
+    return [
+        Figure("starts-at", "Water starts, from standstill, at", starts, "irradiance", inputs,
+               f"the light at which flow arrives, or at which the panel's short-circuit amps are {BREAK_AWAY:g} times those that "
+               "turning takes, whichever is more", f"{DRIVE}; {BREAK_AWAY:g}: a guess, for sticking seals and brushes"),
+        Figure("keeps-at", "Once running, it keeps on down to", keeps, "irradiance", inputs,
+               "the least light, in steps of 10 W/m², with flow on an 18 °C day", DRIVE),
+    ]  # fmt: skip
+
+
+def every_light(chosen: KitAssessment) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray] | None:
+    """Light, flow, volts and amps of a sun-driven kit, 10 to 1200 W/m2; None for a battery."""
+    if chosen.kit.source == "battery":
+        return None
+    _, course = flow_by_light(chosen.kit, chosen.layout, chosen.cabling)
+    return MILD_LIGHTS_W_M2, course.flow_m3_s, course.motor_v, course.motor_a
+
+
+def limit_ways(a: Assessment, chosen: KitAssessment, limit_v: float | None) -> list[Way]:
+    """The ways of limiting noon, for a kit joined straight; none for others."""
+    if chosen.kit.source != "panel":
+        return []
+    return three_ways(chosen.kit, chosen.layout, chosen.cabling, a.light, a.parts.stock.controllers, limit_v)
+
+
+def limit_of(chosen: KitAssessment) -> float:
+    """Most volts that the chosen pump stands. [V]"""
+    return allowed_v(chosen.kit)
+
+
+def schools_of(a: Assessment, chosen: KitAssessment) -> list[School]:
+    """What each ratio of panel to pump gives."""
+    return schools(chosen.kit, chosen.layout, chosen.cabling, a.light)

@@ -1,0 +1,201 @@
+"""The lift lens worked out: what costs water, which end suits, the pump's life, the throttle, the joints."""
+
+from dataclasses import dataclass
+
+from squall.core.drive.known_pumps import half_of_label
+from squall.core.errors import SquallError
+from squall.core.explain import Figure, Input
+from squall.core.hydraulics.curves import operating_point
+from squall.core.hydraulics.joints import End, Joint, clamps, joints_along
+from squall.core.hydraulics.losses import Cost, flow_on, water_costs
+from squall.core.hydraulics.throttle import Throttle, throttle_for
+from squall.core.kit.ends import EndAdvice, Life, advise_ends, life_of
+from squall.job.told.sources import DARCY, DRIVE
+from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+from squall.job.worked.own_pumps import Homemade
+from squall.units import System, text
+
+
+def lift_figures(chosen: KitAssessment) -> list[Figure]:
+    """Operating point at the volts shown, and what the head is spent on."""
+    layout, rated, crossing = chosen.layout, chosen.working, chosen.crossing
+    pump = chosen.kit.pump
+    flow = rated.flow_m3_s if rated.flow_m3_s is not None else rated.flow_at_least_m3_s
+    losses = chosen.piece_losses
+    friction, fittings = sum(x.friction_m for x in losses), sum(x.fittings_m for x in losses)
+    fall = layout.drawdown_s_m2 * (flow or 0.0)
+    flow_in = Input("flow", flow, "flow")
+    at_least = " (at least: the curve ends there)" if rated.flow_m3_s is None and flow else ""
+    pump_in = (
+        Input("pump", pump.title, "text"),
+        Input("volts: rated, or the brightest noon's where those bring none", chosen.working_v, "volts"),
+        Input("lift and end pressure", layout.static_head_m, "head"),
+    )
+    figures = [
+        Figure("rated-flow", f"Flow at {chosen.working_v:.3g} V{at_least}", flow, "flow", (*pump_in, *_pieces(chosen)),
+               "the flow at which the pump's head equals lift + friction + fittings", DRIVE),
+        Figure("total-head", "Total dynamic head there", layout.static_head_m + fall + friction + fittings, "head",
+               (Input("lift and end pressure", layout.static_head_m, "head"), Input("wall friction", friction, "head"),
+                Input("fittings", fittings, "head"), Input("fall of the level", fall, "head")),
+               "lift + end pressure + friction + fittings + what the level falls", DARCY),
+        Figure("lift-part", "of it lift and pressure", layout.static_head_m, "head",
+               (Input("lift", 0.0 if layout.closed_circuit else max(layout.lift_m, layout.highest_m), "head"),
+                Input("pressure at the outlet", layout.end_pressure_m, "head")),
+               "lift from the water level, not from the pump, to the outlet or a higher point before it; none in a closed circuit",
+               "your survey"),
+        Figure("friction-part", "of it wall friction", friction, "head", (flow_in, *_pieces(chosen)),
+               "f x L/d x v²/2g, for each piece", DARCY),
+        Figure("fittings-part", "of it fittings", fittings, "head", (flow_in, *_fittings(chosen)),
+               "K x v²/2g, for each piece", "K: EPANET 2.2 User Manual, table 3.3, where a fitting names no other source"),
+    ]  # fmt: skip
+    if fall > 0.0:
+        figures.append(
+            Figure("fall-part", "of it the level falls", fall, "head", (flow_in,), "fall in proportion to the flow", "your survey")
+        )  # fmt: skip
+    if crossing.limiting == "too-high":
+        figures.append(
+            Figure("head-missing", f"Head that the pump lacks at {chosen.working_v:.3g} V", crossing.missing_m, "head", pump_in,
+                   "lift less the head at which the pump's flow stops", "the pump's own points")
+        )  # fmt: skip
+    return figures
+
+
+def _pieces(chosen: KitAssessment) -> tuple[Input, ...]:
+    line = chosen.layout.line(chosen.kit.hose)
+    inputs: list[Input] = []
+    for number, pipe in enumerate(line.pipes, start=1):
+        inputs += [
+            Input(f"piece {number} length", pipe.length_m, "length"),
+            Input(f"piece {number} bore", pipe.inner_diameter_m, "bore"),
+            Input(f"piece {number} roughness", pipe.roughness_m, "bore"),
+        ]
+    return (*inputs, Input("water", line.water.temperature_c, "temperature"))
+
+
+def _fittings(chosen: KitAssessment) -> tuple[Input, ...]:
+    line = chosen.layout.line(chosen.kit.hose)
+    return tuple(Input(f"piece {n} K", pipe.minor_loss_k, "number") for n, pipe in enumerate(line.pipes, start=1))
+
+
+# Hours a day that advice reckons with before a kit is chosen: a guess.
+USUAL_HOURS = 6.0
+
+
+def costs_of(a: Assessment, chosen: KitAssessment) -> list[Cost]:
+    """Every wall and kind of fitting on the run by the water it costs, dearest first."""
+    parts: list[tuple[str, str, int, float | None]] = []
+    for number, piece in enumerate(a.job.run):
+        parts.append((f"{piece.name}: wall of {piece.length.typed}", piece.id, number, None))
+        for key, count in piece.fittings.items():
+            fitting = a.parts.fittings[key]
+            label = f"{piece.name}: {count} x {fitting.name}" if count > 1 else f"{piece.name}: {fitting.name}"
+            parts.append((label, piece.id, number, fitting.minor_loss_k * count))
+    curve = chosen.working_curve
+    return water_costs(curve, chosen.layout.line(chosen.kit.hose), parts)
+
+
+def ends_of(a: Assessment) -> list[EndAdvice]:
+    """How each pump end suits this job's head, flow, grit and hours."""
+    chosen = a.chosen
+    carries = a.job.carries
+    hours = chosen.season.hours_a_year / 365.0 if chosen is not None else USUAL_HOURS
+    flow = max(a.need_l) / 1000.0 / (max(hours, 1.0) * 3600.0)
+    head = a.layout.line(chosen.kit.hose if chosen is not None else None).head_m(flow)
+    gritty, dirty = carries.sand or carries.clay, carries.weed or carries.leaves or carries.silt
+    return advise_ends(head, flow, gritty, dirty, hours, a.job.want.mended_by == "hand")
+
+
+def life_figures(chosen: KitAssessment) -> list[Figure]:
+    """Months until the pump is worn at this job's hours, and what that costs a year."""
+    pump, hours = chosen.kit.pump, chosen.season.hours_a_year
+    life: Life = life_of(pump.life_h, hours, pump.price)
+    word = "brushes: common practice is 700 to 800 h" if pump.brushed else "the pump's catalogue entry"
+    inputs = (
+        Input("hours until worn", pump.life_h, "hours"), Input("hours a year here", hours, "hours"),
+        Input("price", pump.price, "money"),
+    )  # fmt: skip
+    return [
+        Figure("life-months", "Pump lasts, in months", life.months, "number", inputs, "12 x life / hours a year", word),
+        Figure("life-cost", "Pumps cost a year", life.cost_a_year, "money", inputs, "price x hours a year / life",
+               "the catalogue's price"),
+    ]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Trim:
+    """A wanted flow and the valve for it, or why not."""
+
+    typed: str
+    throttle: Throttle | None
+    figures: list[Figure]
+    problem: str
+
+
+def trim_of(chosen: KitAssessment, flow_m3_s: float, typed: str, units: System) -> Trim:
+    """The valve on the outlet that trims the chosen pump to a flow, at the volts shown."""
+    line = chosen.layout.line(chosen.kit.hose)
+    curve = chosen.working_curve
+    try:
+        found = throttle_for(curve, line, line.pipes[-1], flow_m3_s)
+    except SquallError:
+        most = text(flow_on(curve, line), "flow", units)
+        least = text(curve.first[0], "flow", units)
+        why = f"At {chosen.working_v:.3g} V the pump gives {most} here with no valve at all; its curve speaks from {least} on."
+        return Trim(typed, None, [], f"{why} There is nothing to trim to {typed}.")
+    inputs = (
+        Input("wanted", flow_m3_s, "flow"), Input("pump's head there", curve.head_m(flow_m3_s), "head"),
+        Input("the line asks", line.head_m(flow_m3_s), "head"), Input("outlet's bore", line.pipes[-1].inner_diameter_m, "bore"),
+    )  # fmt: skip
+    figures = [
+        Figure("trim-head", "The valve has to take", found.head_m, "head", inputs, "pump's head - line's head", DARCY),
+        Figure("trim-k", "K of the valve", found.minor_loss_k, "number", inputs, "head / (v² / 2g)", DARCY),
+        Figure("trim-open", "A gate valve about this far open", found.opening, "share", inputs,
+               "read between the table's rows; nothing is promised below a quarter",
+               "Perry's Chemical Engineers' Handbook, 7th ed., table 6-4, from memory"),
+    ]  # fmt: skip
+    return Trim(typed, found, figures, "")
+
+
+@dataclass(frozen=True)
+class JointList:
+    """Joints along the run, clamps to buy, and how many sizes don't meet."""
+
+    joints: list[Joint]
+    clamps: int
+
+    @property
+    def misfits(self) -> int:
+        """Joints whose sizes don't meet."""
+        return sum(not joint.meets for joint in self.joints)
+
+
+def joints_of(a: Assessment, chosen: KitAssessment) -> JointList:
+    """What joins what from the pump's barb to the outlet."""
+    ends = []
+    for piece, laid in zip(a.job.run, chosen.layout.pieces, strict=True):
+        hose = chosen.kit.hose if chosen.kit.hose is not None and laid.replaceable else a.parts.hoses.get(piece.hose)
+        bore = hose.inner_diameter_m if hose is not None else piece.bore.si
+        ends.append(End(piece.name, bore, hose is not None and hose.name.startswith("pipe")))
+    joints = joints_along(chosen.kit.pump.barb_m, ends[chosen.layout.suction_pieces :])
+    return JointList(joints, clamps(joints))
+
+
+@dataclass(frozen=True)
+class OwnView:
+    """An own pump on the page: what was made of it, its flow at this job's lift, and the half-of-label rule."""
+
+    made: Homemade
+    at_lift_m3_s: float | None
+    half_label_m3_s: float | None
+
+
+def own_view(a: Assessment, made: Homemade) -> OwnView:
+    """What an own pump gives on this job's line at its own volts, beside half of its label."""
+    flow = half = None
+    if made.part is not None:
+        found = operating_point(made.part.motor.rated_curve, a.layout.line(None))
+        flow = found.flow_m3_s
+    if made.doc.by == "label":
+        half = half_of_label(made.doc.label_flow.si, made.doc.label_height.si, a.layout.static_head_m)
+    return OwnView(made, flow, half)

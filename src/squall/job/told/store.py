@@ -1,0 +1,233 @@
+"""Tank with its float switch, battery with its timer, and the two schools side by side."""
+
+from dataclasses import dataclass
+from math import ceil
+
+from squall.core.electrics.energy import autonomy_hours
+from squall.core.electrics.timers import MOST_STARTS, week_of
+from squall.core.errors import SquallError
+from squall.core.explain import Figure, Input
+from squall.core.kit.bank import cold_factor, usable_ah
+from squall.core.years.tanks import Tank, float_cycle
+from squall.core.years.typical import month_name
+from squall.job.told.finding import Finding, Grade
+from squall.job.told.sources import DRIVE
+from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+from squall.job.worked.needs import burst_of
+from squall.job.worked.years import bank_in, tank_in
+from squall.units import System, text
+
+HALF_HOUR_H = 0.5
+# A plug-in supply is not run above this share of its amps: common practice, no source.
+SUPPLY_SHARE = 0.8
+
+
+def store_figures(a: Assessment, chosen: KitAssessment, tank: Tank) -> list[Figure]:
+    """Water between on and off, shortest run, pause, starts a day, days the full tank lasts."""
+    month = chosen.worst_month
+    flow_l_s = chosen.season.most_flow_m3_s * 1000.0
+    wanted = a.wanted_l[month]
+    draw_l_s = wanted / 43_200.0
+    inputs = (
+        Input("tank", tank.capacity_l / 1000.0, "litres"), Input("float's travel", a.job.store.travel.si, "head"),
+        Input("ripple", a.job.store.ripple.si, "head"), Input("most flow", chosen.season.most_flow_m3_s, "flow"),
+        Input(f"drawn by day in {month_name(month)}", draw_l_s / 1000.0, "flow"),
+    )  # fmt: skip
+    figures = [
+        Figure("tank-days", "A full tank lasts, with no water coming", tank.capacity_l / wanted if wanted > 0 else None, "days",
+               (*inputs[:1], Input("wanted a day", wanted / 1000.0, "litres")), "tank / wanted", "what you typed"),
+    ]  # fmt: skip
+    if a.job.store.float_switch:
+        figures.append(
+            Figure("travel-water", "Water between on and off", tank.travel_l / 1000.0, "litres", inputs,
+                   "tank x (travel - ripple) / depth", "straight walls")
+        )  # fmt: skip
+        cycle = float_cycle(tank.travel_l, flow_l_s, draw_l_s)
+        if cycle is not None:
+            how = "water between on and off / (most flow - drawn); drawn over twelve hours"
+            figures += [
+                Figure("run-time", "A run at full sun lasts", cycle.run_h, "hours", inputs, how, DRIVE),
+                Figure("pause", "then it stands for", cycle.pause_h, "hours", inputs, "water between on and off / drawn", "what you typed"),
+            ]  # fmt: skip
+    return figures
+
+
+def store_findings(a: Assessment, chosen: KitAssessment, units: System) -> tuple[Tank | None, list[Finding]]:
+    """The tank of a job, and what is to be said of it."""
+    try:
+        tank = tank_in(a.job, chosen)
+    except SquallError as error:
+        return None, [Finding("bad", f"{error} With so little it chatters in ripples and wears the pump out.")]
+    if tank is None:
+        return None, [
+            Finding("care", "There is no tank: water is there only while the pump runs, and a float switch has nothing to ride on.",
+                    ("a tank that holds a day or more carries nights and dull days",))
+        ]  # fmt: skip
+    found = []
+    wanted = max(a.wanted_l)
+    days, reserve = tank.capacity_l / wanted if wanted > 0.0 else 0.0, a.job.want.reserve.si
+    if wanted > 0.0:
+        enough = days >= reserve
+        found.append(
+            Finding("good" if enough else "care",
+                    f"{text(tank.capacity_l / 1000.0, 'litres', units)} lasts {days:.1f} days at the most that is wanted; {reserve:g} days were asked for.",
+                    () if enough else (f"{text(reserve * wanted / 1000.0, 'litres', units)} would hold them",))
+        )  # fmt: skip
+    if a.job.store.float_switch:
+        cycle = float_cycle(tank.travel_l, chosen.season.most_flow_m3_s * 1000.0, wanted / 43_200.0)
+        if cycle is not None and cycle.run_h < HALF_HOUR_H:
+            more = a.job.store.travel.si * HALF_HOUR_H / cycle.run_h
+            found.append(
+                Finding("care", f"A run lasts {cycle.run_h * 60.0:.0f} minutes; under half an hour the switch and the pump wear.",
+                        (f"a travel of about {text(more, 'head', units)} would give half an hour", "a larger tank"))
+            )  # fmt: skip
+        elif cycle is not None:
+            found.append(
+                Finding(
+                    "good", f"A run lasts {cycle.run_h * 60.0:.0f} minutes at full sun: half an hour or more is wanted."
+                )
+            )
+    crowd = burst_of(a.job, a.need_parts, chosen.season.most_flow_m3_s)
+    if crowd is not None and crowd.short_l > 0.0:
+        found.append(
+            Finding("bad", f"When the herd comes, {text(crowd.drunk_l / 1000.0, 'litres', units)} is drunk within the hour; trough and flow "
+                    f"give {text((crowd.trough_l + crowd.flow_l) / 1000.0, 'litres', units)}. On the page of the years each such day shows.",
+                    (f"{text((crowd.drunk_l - crowd.flow_l) / 1000.0, 'litres', units)} of trough and tank would carry it",))
+        )  # fmt: skip
+    return tank, found
+
+
+def bank_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
+    """Usable charge as it is, cold, hours it carries the pump, dark days; none without a battery."""
+    kit = chosen.kit
+    if kit.battery is None:
+        return []
+    bank = bank_in(a)
+    usable, cold = usable_ah(kit, bank), cold_factor(kit.battery.chemistry, bank.air_c)
+    amps = chosen.season.most_motor_a
+    hours = autonomy_hours(kit.battery.capacity_ah, kit.battery.usable, bank.age * cold, amps) if amps > 0.0 else None
+    month = chosen.worst_month
+    flow_l_h = chosen.season.most_flow_m3_s * 3_600_000.0
+    wanted = a.wanted_l[month]
+    days = hours * flow_l_h / wanted if hours is not None and wanted > 0.0 else None
+    inputs = (
+        Input("rated charge", kit.battery.capacity_ah, "charge"), Input("usable", kit.battery.usable, "share"),
+        Input("still holds, of its age", bank.age, "share"), Input("gives in the cold", cold, "share"),
+        Input("air of the coldest month", bank.air_c, "temperature"), Input("pump draws", amps, "amps"),
+    )  # fmt: skip
+    source = (
+        "cold: a guess after common practice, no source; the rest: the battery's catalogue entry and what you typed"
+    )
+    return [
+        Figure("usable-charge", "Usable charge as it is", usable, "charge", inputs[:5], "rated x usable x age x cold", source),
+        Figure("autonomy", "Carries the pump for", hours, "hours", inputs, "Ah x usable x age x cold / A", source),
+        Figure("dark-days", "Dark days it bridges", days, "days",
+               (*inputs, Input(f"wanted in {month_name(month)}", wanted / 1000.0, "litres")), "hours x flow / wanted", source),
+    ]  # fmt: skip
+
+
+def timer_findings(a: Assessment, chosen: KitAssessment, units: System) -> list[Finding]:
+    """What the timer allows against what is wanted."""
+    bank = bank_in(a)
+    if not bank.timer:
+        return [
+            Finding("good", f"No timer: the pump may run at any time. A timer has up to {MOST_STARTS} starts a day.")
+        ]
+    try:
+        week = week_of(bank.timer, 144)
+    except SquallError as error:
+        return [Finding("bad", str(error))]
+    hours = week.reshape(7, 144).sum(axis=1) / 6.0
+    most, least = float(hours.max()), float(hours.min())
+    flow_l_h = chosen.season.most_flow_m3_s * 3_600_000.0
+    gives, wanted = float(hours.mean()) * flow_l_h, max(a.wanted_l)
+    span = f"{most:.1f} h on every day" if most == least else f"{least:.1f} to {most:.1f} h a day"
+    grade: Grade = "good" if gives >= wanted else "bad"
+    return [
+        Finding(grade, f"The timer lets it run {span}: {text(gives / 1000.0, 'litres', units)} a day, {text(wanted / 1000.0, 'litres', units)} are wanted.")
+    ]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Schooled:
+    """Carrying the same dark days: in water or in charge; words, what it takes, price, and what speaks for and against."""
+
+    words: str
+    takes: str
+    price: float | None
+    speaks_for: str
+    against: str
+
+
+def both_schools(a: Assessment, chosen: KitAssessment, units: System) -> list[Schooled]:
+    """Store water, or store electricity, for the days asked for, with the parts of the catalogue."""
+    days, wanted = max(a.job.want.reserve.si, 0.5), max(a.wanted_l)
+    litres = days * wanted
+    tanks = a.parts.stock.tanks
+    tank_price: float | None = None
+    tank_words = f"{text(litres / 1000.0, 'litres', units)} of tank"
+    if tanks and litres > 0.0:
+        unit, count = min(((t, ceil(litres / t.capacity_l)) for t in tanks), key=lambda row: row[0].price * row[1])
+        tank_price, tank_words = (
+            unit.price * count,
+            f"{count} x {unit.title} for {text(litres / 1000.0, 'litres', units)}",
+        )
+    kit, motor = chosen.kit, chosen.kit.pump.motor
+    flow, amps = chosen.working.flow_m3_s or 0.0, chosen.working.motor_a
+    bank_price: float | None = None
+    bank_words = "no battery of the catalogue makes this pump's volts"
+    best: tuple[float, str] | None = None
+    for battery in a.parts.stock.batteries:
+        series = round(motor.rated_v / battery.nominal_v)
+        if series < 1 or abs(series * battery.nominal_v - motor.rated_v) > 1.0 or flow <= 0.0:
+            continue
+        charge = amps * litres / (flow * 3_600_000.0)
+        strings = ceil(charge / (battery.capacity_ah * battery.usable)) if charge > 0.0 else 1
+        price = strings * series * battery.price
+        words = f"{strings * series} x {battery.title} for {text(charge, 'charge', units)} at {motor.rated_v:g} V"
+        best = min(best or (price, words), (price, words))
+    if best is not None:
+        chargers = [
+            c.price for c in a.parts.stock.controllers if c.kind != "pump" and c.out_max_v >= motor.rated_v * 0.9
+        ]
+        bank_price, bank_words = best[0] + (min(chargers) if chargers and kit.battery is None else 0.0), best[1]
+        if kit.battery is None:
+            bank_words += " and a charge controller"
+    return [
+        Schooled("store water", tank_words, tank_price, "lasts decades, needs no care, pumps at the sun's pace",
+                 "takes room, can freeze and grow green; must stand high enough"),
+        Schooled("store charge", bank_words, bank_price, "pumps at night and on demand, at steady pressure",
+                 "wears out in years, loses in the cold, can burn or short"),
+    ]  # fmt: skip
+
+
+def supply_finding(chosen: KitAssessment, volts: float, amps: float, units: System) -> Finding:
+    """Whether a plug-in supply of given volts and amps carries the chosen pump with headroom."""
+    from squall.core.drive.solve import Supply, solve
+
+    motor = chosen.kit.pump.motor
+    met = solve(
+        Supply(volts, amps),
+        chosen.cabling.pump_ohm(chosen.kit, chosen.layout),
+        motor,
+        chosen.layout.line(chosen.kit.hose),
+    )
+    most = motor.max_v
+    if most is not None and volts > most:
+        return Finding(
+            "bad", f"{text(volts, 'volts', units)} is over what the pump stands, {text(most, 'volts', units)}."
+        )
+    flow = met.flow_m3_s if met.flow_m3_s is not None else met.flow_at_least_m3_s
+    if not met.flows:
+        return Finding("bad", f"On that supply no water comes: {met.why_not or 'the pump does not reach the lift'}.")
+    share = met.motor_a / amps
+    words = f"The pump draws {text(met.motor_a, 'amps', units)} of its {text(amps, 'amps', units)}, and gives {text(flow or 0.0, 'flow', units)}"
+    if share > SUPPLY_SHARE:
+        need = met.motor_a / SUPPLY_SHARE
+        return Finding(
+            "bad",
+            f"{words}: too near its limit, a supply is never run at full.",
+            (f"take one of {text(need, 'amps', units)} or more",),
+        )
+    return Finding("good", f"{words}: {1.0 - share:.0%} to spare.")

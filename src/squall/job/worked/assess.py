@@ -1,0 +1,124 @@
+"""Everything that follows from a job, worked out once for each state of it."""
+
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+from squall.catalogue import Catalogue, catalogue
+from squall.core.advice.levers import Lever, levers
+from squall.core.errors import SquallError
+from squall.core.kit.kit import (
+    Kit,
+    Layout,
+)
+from squall.core.sky.typical_days import Light
+from squall.job.document.job import Job
+from squall.job.worked.kit import KitAssessment, assess_option
+from squall.job.worked.needs import Part, need_of, parts_of_need, wanted_of
+from squall.job.worked.own_pumps import parts_of, pump_band
+from squall.job.worked.resolve import Heights, devices_of, heights_of, layout_of, light_of
+from squall.job.worked.wiring import Wiring, wiring_of
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """A job worked out: its heights, layout, need, light, options, and what is missing."""
+
+    job: Job
+    parts: Catalogue
+    heights: Heights
+    layout: Layout
+    light: Light
+    need_l: tuple[float, ...]
+    chosen: KitAssessment | None
+    problem: str | None
+
+    @cached_property
+    def missing(self) -> tuple[str, ...]:
+        """What a person still has to do, in order."""
+        gaps = []
+        if not any(self.need_l):
+            gaps.append("no need is set")
+        if self.chosen is None:
+            gaps.append("no kit is chosen")
+        if not self.job.visits:
+            gaps.append("nothing is measured yet")
+        return tuple(gaps)
+
+    @cached_property
+    def need_parts(self) -> list[Part]:
+        """The rows of the need; none where litres are typed."""
+        return parts_of_need(self.job, self.parts)
+
+    @cached_property
+    def wanted_l(self) -> tuple[float, ...]:
+        """Litres a day by month before headroom."""
+        return wanted_of(self.job, self.need_parts)
+
+    @property
+    def pump_band(self) -> float:
+        """How far the chosen pump's curve may be off, each way."""
+        return self.job.doubt.pump.si if self.chosen is None else pump_band(self.job, self.chosen.kit.pump)
+
+    @cached_property
+    def wiring(self) -> Wiring | None:
+        """Cables and protection of the chosen kit."""
+        return None if self.chosen is None else wiring_of(self.job, self.chosen, devices_of(self.job, self.parts))
+
+    @cached_property
+    def levers(self) -> tuple[Lever, ...]:
+        """Single changes that are on offer, other pumps included."""
+        if self.chosen is None:
+            return ()
+        stock = self.parts.stock
+        return levers(
+            self.chosen.kit, self.chosen.cabling, self.layout, self.light, self.need_l, stock,
+            self.job.wire_standard, other_pumps(self.chosen.kit, self.layout, self.parts),
+        )  # fmt: skip
+
+
+def other_pumps(kit: Kit, layout: Layout, parts: Catalogue) -> tuple[Kit, ...]:
+    """The same kit with the next weaker and next stronger pump of its volts that lifts water here."""
+    rated = kit.pump.motor.rated_v
+    lifting = [
+        pump
+        for pump in sorted(parts.pumps.values(), key=lambda p: p.rated_w)
+        if pump.motor.rated_v == rated and pump.id != kit.pump.id and pump.motor.head_range[1] > layout.static_head_m
+    ]
+    weaker = [pump for pump in lifting if pump.rated_w <= kit.pump.rated_w]
+    stronger = [pump for pump in lifting if pump.rated_w > kit.pump.rated_w]
+    return tuple(replace(kit, pump=pump) for pump in weaker[-1:] + stronger[:1])
+
+
+@lru_cache(maxsize=256)
+def _assess(core_of_job: str) -> Assessment:
+    job = Job.model_validate_json(core_of_job)
+    parts = parts_of(job, catalogue())
+    layout, light, need = layout_of(job, parts), light_of(job, parts), need_of(job, parts)
+    chosen, problem = None, None
+    if job.option is not None:
+        try:
+            chosen = assess_option(job.option, layout, light, need, parts)
+        except SquallError as error:
+            problem = str(error)
+    return Assessment(job, parts, heights_of(job), layout, light, need, chosen, problem)
+
+
+def assess(job: Job) -> Assessment:
+    """Work a job out; the same state of it is worked out once.
+
+    Parameters
+    ----------
+    job : Job
+        The document.
+
+    Returns
+    -------
+    Assessment
+        With ``problem`` set, and no chosen kit, where its parts can't be worked out.
+
+    Raises
+    ------
+    SquallError
+        If the survey itself is impossible (the edit that made it so should be refused).
+    """
+    return _assess(job.model_dump_json())

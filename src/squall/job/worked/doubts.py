@@ -1,0 +1,69 @@
+"""The job's litres with their doubt: the range in the worst month, and the measurement that would narrow it most."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from squall.core.advice.doubt import Case, LitreRange, litre_range, spreads_of
+from squall.core.years.typical import sum_of_year
+from squall.job.document.job import Job
+from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.kit import KitAssessment
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """The range of one month's litres, and whether the verdict hangs on it."""
+
+    month: int
+    need_l: float
+    litres: LitreRange
+
+    @property
+    def decides(self) -> bool:
+        """Whether the need lies within the range, so that a measurement may turn the verdict."""
+        return self.litres.low < self.need_l <= self.litres.high
+
+
+def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
+    """Work the range of the chosen kit's worst month out.
+
+    Parameters
+    ----------
+    a : Assessment
+        The job worked out.
+    chosen : KitAssessment
+        Its kit.
+
+    Returns
+    -------
+    Doubt
+        Each doubtful input is moved to both its ends in turn.
+    """
+    month = chosen.worst_month
+    case = Case(chosen.kit, chosen.layout, a.light)
+
+    def litres_of(varied: Case) -> float:
+        return float(sum_of_year(varied.kit, varied.layout, chosen.cabling, varied.light).average_litres[month])
+
+    job = a.job
+    spreads = spreads_of(case, a.heights.off_m, job.doubt.lengths.si, a.pump_band, job.doubt.light.si)
+    return Doubt(month, chosen.need_l[month], litre_range(chosen.worst_litres, spreads, litres_of))
+
+
+@lru_cache(maxsize=128)
+def _remembered(core_of_job: str) -> Doubt | None:
+    a = assess(Job.model_validate_json(core_of_job))
+    if a.chosen is None or a.chosen.refusal is not None:
+        return None
+    return doubt_of(a, a.chosen)
+
+
+def doubt_in(job: Job) -> Doubt | None:
+    """The doubt of a job's chosen kit, worked out once for each state; None without a kit that works."""
+    return _remembered(job.model_dump_json())
+
+
+def spreads_in(a: Assessment) -> tuple[float, float, float, float]:
+    """Doubt of lift [m], and of lengths, pump and light as shares."""
+    doubt = a.job.doubt
+    return a.heights.off_m, doubt.lengths.si, doubt.pump.si, doubt.light.si

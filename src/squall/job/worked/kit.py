@@ -1,0 +1,126 @@
+"""One option of a job worked out."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from squall.catalogue import Catalogue
+from squall.core.advice.rank import limiting_cause, place_refusal, season_refusal
+from squall.core.drive.motors import curve_at
+from squall.core.drive.solve import Battery, DriveResult, solve
+from squall.core.hydraulics.curves import OperatingPoint, PumpCurve, operating_point
+from squall.core.hydraulics.pipes import PipeLoss, pipe_loss
+from squall.core.kit.kit import (
+    Cabling,
+    Kit,
+    Layout,
+    kit_price,
+)
+from squall.core.sky.typical_days import Light
+from squall.core.years.typical import Season, at_rated, year_of
+from squall.job.document.job import OptionDoc
+from squall.job.worked.resolve import cabling_of, kit_of
+
+
+@dataclass(frozen=True)
+class KitAssessment:
+    """One option worked out."""
+
+    option: OptionDoc
+    kit: Kit
+    cabling: Cabling
+    layout: Layout
+    season: Season
+    need_l: tuple[float, ...]
+    price: float
+    refusal: str | None
+
+    @cached_property
+    def worst_month(self) -> int:
+        """Month in which least of the need is covered, January 0."""
+        return self.season.worst_month(self.need_l)
+
+    @property
+    def worst_litres(self) -> float:
+        """Litres on the average day of the worst month."""
+        return float(self.season.average_litres[self.worst_month])
+
+    @property
+    def worst_share(self) -> float:
+        """That over the need."""
+        return float(self.season.share_of(self.need_l)[self.worst_month])
+
+    @property
+    def holds(self) -> bool:
+        """Whether the worst month's average day covers the need."""
+        return self.refusal is None and self.worst_share >= 1.0
+
+    @cached_property
+    def _rated(self) -> DriveResult:
+        return at_rated(self.kit, self.layout)
+
+    @cached_property
+    def working_v(self) -> float:
+        """Volts at which the lift is shown: the pump's rated ones, or those of the year's brightest noon where the rated
+        ones bring no water. [V]
+        """
+        noon = self.season.most_motor_v
+        return noon if not self._rated.flows and noon > self.kit.pump.motor.rated_v else self.kit.pump.motor.rated_v
+
+    @cached_property
+    def working(self) -> DriveResult:
+        """The pump on this line at those volts."""
+        if self.working_v == self.kit.pump.motor.rated_v:
+            return self._rated
+        return solve(Battery(self.working_v, 0.0), 0.0, self.kit.pump.motor, self.layout.line(self.kit.hose))
+
+    @cached_property
+    def working_curve(self) -> PumpCurve:
+        """The pump's curve at those volts."""
+        return curve_at(self.kit.pump.motor, self.working_v)
+
+    @cached_property
+    def crossing(self) -> OperatingPoint:
+        """Where that curve meets the line."""
+        return operating_point(self.working_curve, self.layout.line(self.kit.hose))
+
+    @cached_property
+    def piece_losses(self) -> tuple[PipeLoss, ...]:
+        """Loss of every piece of the run at that flow (nil where there is none)."""
+        flow = self.working.flow_m3_s or self.working.flow_at_least_m3_s or 0.0
+        line = self.layout.line(self.kit.hose)
+        return tuple(pipe_loss(flow, pipe, line.water) for pipe in line.pipes)
+
+    @cached_property
+    def held_back_by(self) -> str:
+        """What most holds the kit back."""
+        return limiting_cause(self.kit, self.layout, self.season)
+
+
+def assess_option(
+    option: OptionDoc, layout: Layout, light: Light, need_l: tuple[float, ...], parts: Catalogue
+) -> KitAssessment:
+    """Work one option out.
+
+    Parameters
+    ----------
+    option : OptionDoc
+        The kit as a document.
+    layout, light, need_l
+        Of the job.
+    parts : Catalogue
+        With the job's own pumps.
+
+    Returns
+    -------
+    KitAssessment
+        Season, price, and the reason if a part would be harmed.
+
+    Raises
+    ------
+    SquallError
+        If a part is unknown or contradicts itself.
+    """
+    kit, cabling = kit_of(option, parts), cabling_of(option)
+    season = year_of(kit, layout, cabling, light)
+    refusal = place_refusal(kit, layout) or season_refusal(kit, layout, season)
+    return KitAssessment(option, kit, cabling, layout, season, need_l, kit_price(kit, layout, cabling), refusal)

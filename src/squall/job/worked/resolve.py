@@ -1,0 +1,255 @@
+"""From the document to the core's own objects."""
+
+from dataclasses import dataclass, replace
+
+from squall.catalogue import Catalogue
+from squall.catalogue.reader import pick
+from squall.core.electrics.conductors import conductor
+from squall.core.errors import SquallError
+from squall.core.hydraulics.water import water_at
+from squall.core.kit.kit import Cabling, Kit, Layout, RunPiece
+from squall.core.kit.parts import Device
+from squall.core.need.demand import in_season
+from squall.core.need.evapotranspiration import daylight_outside_kwh
+from squall.core.sky.climate import Climate, MonthClimate, Site
+from squall.core.sky.typical_days import Light, Mounting, Post, light_of_year
+from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, trust_in
+from squall.core.sources.wells import TestFit, fit_test
+from squall.job.document.job import Job, LevelReading, OptionDoc, Piece
+from squall.job.document.specs import OWN_CLIMATE
+
+# Turbidity of a clear day where a climate is typed: a usual one, a guess.
+TYPED_TURBIDITY = 3.0
+
+
+@dataclass(frozen=True)
+class Heights:
+    """Heights of a job, in metres.
+
+    Attributes
+    ----------
+    lift_m : float
+        From the level to the outlet; that level stands unless `drawdown_s_m2` makes it fall.
+    rim_m : float
+        Bank, well rim or datum above that level.
+    pump_below_m : float
+        How far under it the pump hangs.
+    off_m : float
+        How far the level may be off.
+    drawdown_s_m2 : float
+        How far it falls for each flow. [m per m3/s]
+    level : CombinedLevel or None
+        Depth below the datum, where readings are combined.
+    test : TestFit or None
+        The pumping test, where one is used.
+    problem : str
+        Why the pumping test can't be used, if so.
+    """
+
+    lift_m: float
+    rim_m: float
+    pump_below_m: float
+    off_m: float
+    drawdown_s_m2: float = 0.0
+    level: CombinedLevel | None = None
+    test: TestFit | None = None
+    problem: str = ""
+
+
+def reading_level(job: Job, reading: LevelReading) -> Level:
+    """Depth below the datum by one reading, and how far it may be off."""
+    if reading.way == "pebble":
+        dropped = depth_from_drop(reading.value.si, job.level.air.si, job.level.thumb.si)
+        depth, off = dropped.depth_m, max(dropped.uncertainty_m, trust_in("pebble"))
+    else:
+        depth, off = reading.value.si, trust_in(reading.way)
+    return Level(depth - reading.raised.si, reading.off.si if reading.off is not None else off)
+
+
+def well_test(job: Job, standing_m: float) -> TestFit:
+    """The pumping test of a job; its drawdowns from the standing level.
+
+    Raises
+    ------
+    OutOfRange
+        If it can't be read.
+    """
+    readings = [(row.after.si, row.level.si - standing_m) for row in job.well.test]
+    return fit_test(job.well.test_flow.si, readings)
+
+
+def heights_of(job: Job) -> Heights:
+    """Lift, bank and pump depth, from a typed lift or from readings below a datum.
+
+    Without any reading the typed lift stands, whatever was chosen.
+    """
+    if job.level.by == "lift" or not job.level.readings:
+        return Heights(job.lift.si, job.rim.si, job.pump_depth.si, job.doubt.lift.si)
+    combined = combine_levels([reading_level(job, reading) for reading in job.level.readings])
+    depth = combined.level.depth_m
+    test, problem, drawdown = None, "", 0.0
+    if job.well.drawdown_by == "typed":
+        drawdown = job.well.drawdown.si / job.well.drawdown_flow.si
+    elif job.well.drawdown_by == "test":
+        try:
+            test = well_test(job, depth)
+            drawdown = test.per_flow_s_m2(job.well.hours.si)
+        except SquallError as error:
+            problem = str(error)
+    hang = job.well.hang_depth
+    return Heights(
+        lift_m=max(depth + job.level.outlet_height.si, 0.0),
+        rim_m=max(depth, 0.0),
+        pump_below_m=job.pump_depth.si if hang is None else max(hang.si - depth, 0.0),
+        off_m=max(combined.level.uncertainty_m, job.doubt.lift.si),
+        drawdown_s_m2=drawdown,
+        level=combined,
+        test=test,
+        problem=problem,
+    )
+
+
+def site_of(job: Job) -> Site:
+    """Where the panels stand."""
+    return Site(job.latitude.si, job.longitude.si, job.altitude.si, job.clock_offset.si)
+
+
+def climate_of(job: Job, catalogue: Catalogue) -> Climate:
+    """The months of the place: the catalogue's, or typed."""
+    if job.climate != OWN_CLIMATE:
+        return pick(catalogue.climates, job.climate, "climate")
+    assert job.sky is not None
+    months = []
+    for number, month in enumerate(job.sky.months):
+        clearness = month.light.si / daylight_outside_kwh(job.latitude.si, number)
+        months.append(
+            MonthClimate(
+                clearness, month.t_min.si, month.t_max.si, TYPED_TURBIDITY, month.rain.si * 1000.0, month.wet_days.si
+            )
+        )
+    return Climate("typed", tuple(months), job.sky.record_low.si, job.sky.record_high.si)
+
+
+def light_of(job: Job, catalogue: Catalogue) -> Light:
+    """Half-hourly light on the job's panels."""
+    return light_of_year(site_of(job), climate_of(job, catalogue), mounting_of(job))
+
+
+def mounting_of(job: Job) -> Mounting:
+    """How the job's panels stand, what is on their horizon and what shades them."""
+    mount = job.mount
+    post = None
+    if mount.post:
+        post = Post(mount.post_from.si, mount.post_to.si, mount.post_top.si, mount.post_panels, mount.bypass)
+    return Mounting(
+        job.tilt.si,
+        job.azimuth.si % 360.0,
+        job.dirt.si,
+        None if mount.second_tilt is None else mount.second_tilt.si,
+        in_season(mount.second_first, mount.second_last),
+        None if mount.second_azimuth is None else mount.second_azimuth.si % 360.0,
+        None if mount.group_tilt is None else mount.group_tilt.si,
+        tuple((row.azimuth.si, row.height.si) for row in mount.horizon),
+        post,
+    )
+
+
+def piece_k(piece: Piece, catalogue: Catalogue) -> float:
+    """Sum of the loss coefficients of a piece's fittings. [-]"""
+    return sum(pick(catalogue.fittings, key, "fitting").minor_loss_k * n for key, n in piece.fittings.items())
+
+
+def layout_of(job: Job, catalogue: Catalogue) -> Layout:
+    """Lift, run and cable lengths."""
+    pieces = tuple(
+        RunPiece(
+            piece.length.si,
+            piece.bore.si,
+            piece.roughness.si,
+            piece_k(piece, catalogue),
+            replaceable=not piece.fixed and piece.side == "delivery",
+            suction=piece.side == "suction",
+            end_height_m=None if piece.end_height is None else piece.end_height.si,
+        )
+        for piece in job.run
+    )
+    heights = heights_of(job)
+    return Layout(
+        lift_m=heights.lift_m,
+        end_pressure_m=job.end_pressure.si,
+        pieces=pieces,
+        water=water_at(job.water_temperature.si),
+        closed_circuit=job.outlet == "loop",
+        array_cable_m=job.array_cable.si,
+        pump_cable_m=job.pump_cable.si,
+        ambient_c=job.ambient.si,
+        record_low_c=climate_of(job, catalogue).record_low_c,
+        bank_m=heights.rim_m,
+        altitude_m=job.altitude.si,
+        pump_below_m=heights.pump_below_m,
+        drawdown_s_m2=heights.drawdown_s_m2,
+    )
+
+
+def kit_of(option: OptionDoc, catalogue: Catalogue) -> Kit:
+    """The core's kit of an option.
+
+    Raises
+    ------
+    UnknownPart
+        If the catalogue has lost one of its parts.
+    """
+    controller = None if option.controller is None else pick(catalogue.controllers, option.controller, "controller")
+    if controller is not None and controller.kind == "pump" and option.dial.si < 1.0:
+        controller = replace(controller, out_max_v=controller.out_max_v * option.dial.si)
+    return Kit(
+        pump=pick(catalogue.pumps, option.pump, "pump"),
+        source=option.source,
+        panel=pick(catalogue.panels, option.panel, "panel"),
+        in_series=option.in_series,
+        in_parallel=option.in_parallel,
+        hose=None if option.hose is None else pick(catalogue.hoses, option.hose, "hose"),
+        controller=controller,
+        battery=None if option.battery is None else pick(catalogue.batteries, option.battery, "battery"),
+        batteries_in_series=option.batteries_in_series,
+        tank=None if option.tank is None else pick(catalogue.tanks, option.tank, "tank"),
+    )
+
+
+def cabling_of(option: OptionDoc) -> Cabling:
+    """The conductors of an option."""
+    array = None if option.array_cable is None else conductor(option.array_cable)
+    return Cabling(conductor(option.pump_cable), array)
+
+
+def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:
+    """Switches, relays and connectors in the pump's loop."""
+    return tuple(pick(catalogue.devices, key, "device") for key in job.devices)
+
+
+def option_from(kit: Kit, cabling: Cabling, option_id: str, name: str) -> OptionDoc:
+    """The document of a kit."""
+    return OptionDoc(
+        id=option_id,
+        name=name,
+        pump=kit.pump.id,
+        source=kit.source,
+        panel=kit.panel.id,
+        in_series=kit.in_series,
+        in_parallel=kit.in_parallel,
+        hose=None if kit.hose is None else kit.hose.id,
+        controller=None if kit.controller is None else kit.controller.id,
+        battery=None if kit.battery is None else kit.battery.id,
+        batteries_in_series=kit.batteries_in_series,
+        tank=None if kit.tank is None else kit.tank.id,
+        pump_cable=cabling.pump.key,
+        array_cable=None if cabling.array is None else cabling.array.key,
+    )
+
+
+def kit_name(kit: Kit) -> str:
+    """Short name: pump, panels, source, hose."""
+    source = {"panel": "direct", "controller": "with controller", "battery": "with battery"}[kit.source]
+    hose = f", {kit.hose.nominal}" if kit.hose is not None else ""
+    tank = f", {kit.tank.name}" if kit.tank is not None else ""
+    return f"{kit.pump.name}, {kit.panels} x {kit.panel.name} {source}{hose}{tank}"

@@ -1,0 +1,95 @@
+"""A search's best kits through the job's made year."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from squall.core.advice.doubt import Case, with_lengths, with_lift, with_pump
+from squall.core.advice.rank import Ranking, rank
+from squall.core.advice.trials import Entrant, Trial, entrants, run_trials, with_front
+from squall.core.kit.kit import Layout
+from squall.core.sky.made_weather import made_years
+from squall.core.sky.typical_days import light_of_year
+from squall.core.sky.whole_year import YearLight, made_light
+from squall.job.worked.assess import Assessment
+from squall.job.worked.doubts import spreads_in
+from squall.job.worked.resolve import climate_of, mounting_of, site_of
+from squall.job.worked.years import bank_in, demand_in, well_gives
+
+NOW, STEEP = "now", "steep"
+Progress = Callable[[float, float], Callable[[float], bool]]
+
+
+class Trials:
+    """The kits of one job's search through the first of its made years.
+
+    `tilts` has the panels' tilt by key, `tried` the kits that both rankings tried.
+    """
+
+    def __init__(self, a: Assessment) -> None:
+        self.a = a
+        now = mounting_of(a.job)
+        steep = min(round(abs(a.job.latitude.si)) + 15.0, 75.0)
+        self.mountings = {NOW: now}
+        if abs(steep - now.tilt_deg) > 4.0 or now.other_tilt_deg is not None:
+            self.mountings[STEEP] = replace(now, tilt_deg=steep, other_tilt_deg=None)
+        self.tilts = {key: m.tilt_deg for key, m in self.mountings.items()}
+        self.tried = 0
+
+    def rank_steep(self, progress: Callable[[float], bool] | None = None) -> Ranking | None:
+        """The whole catalogue with the panels steeper; None where they stand steep already."""
+        if STEEP not in self.mountings:
+            return None
+        a, job = self.a, self.a.job
+        light = light_of_year(site_of(job), climate_of(job, a.parts), self.mountings[STEEP])
+        return rank(a.parts.stock, a.layout, light, a.need_l, job.max_drop.si, job.wire_standard, progress)
+
+    def run(self, ranking: Ranking, progress: Progress) -> list[Trial]:
+        """Rank with steeper panels too, pick those worth it, run them.
+
+        Parameters
+        ----------
+        ranking : Ranking
+            As the panels stand now.
+        progress : callable
+            Gives the callback for a part of the work, from one share of it to another.
+
+        Raises
+        ------
+        Stopped
+            If a callback answers False.
+        """
+        a, job = self.a, self.a.job
+        site, climate = site_of(job), climate_of(job, a.parts)
+        rankings = {NOW: ranking}
+        steep = self.rank_steep(progress(0.0, 0.4))
+        if steep is not None:
+            rankings[STEEP] = steep
+        self.tried = sum(found.tried for found in rankings.values())
+        own = job.want.trough.si * 1000.0
+        field = entrants(rankings, a.parts.stock.tanks, max(a.wanted_l), own)
+        if not field:
+            return []
+        clearness = made_years(climate, 1, job.years.seed)[0]
+        lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
+        demand, bank, gives = demand_in(a), bank_in(a), well_gives(job)
+        believed = run_trials(field, a.layout, lights, demand, own, bank, progress(0.4, 0.7), gives)
+        bad_field, bad_layout, bad_lights = self._at_bad_end(field)
+        worst = run_trials(bad_field, bad_layout, bad_lights, demand, own, bank, progress(0.7, 1.0), gives)
+        return with_front(
+            [replace(t, short_at_worst=w.short_in_a_hundred) for t, w in zip(believed, worst, strict=True)]
+        )
+
+    def _at_bad_end(self, field: list[Entrant]) -> tuple[list[Entrant], Layout, dict[str, YearLight]]:
+        """The field, the layout and the year with every doubtful input at the end that gives less water."""
+        a, job = self.a, self.a.job
+        lift, lengths, pump, light = spreads_in(a)
+
+        def worse(entrant: Entrant) -> Entrant:
+            case = with_pump(Case(entrant.row.kit, a.layout, a.light), 1.0 - pump)
+            return replace(entrant, row=replace(entrant.row, kit=case.kit))
+
+        layout = with_lengths(with_lift(Case(field[0].row.kit, a.layout, a.light), lift), 1.0 + lengths).layout
+        site, climate = site_of(job), climate_of(job, a.parts)
+        clearness = made_years(climate, 1, job.years.seed, light_factor=1.0 - light)[0]
+        lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
+        return [worse(entrant) for entrant in field], layout, lights

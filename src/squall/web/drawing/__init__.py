@@ -1,5 +1,0 @@
-"""The long-section: made here, used by every stage, by print and by export."""
-
-from squall.web.drawing.section import draw, draw_file, draw_thumbnail
-
-__all__ = ["draw", "draw_file", "draw_thumbnail"]

@@ -1,0 +1,155 @@
+"""Changes to a job: one field, a larger edit, undo and redo. htmx gets the job back, a form a redirect."""
+
+from collections.abc import Callable
+from sqlite3 import Connection
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Form, Request, Response
+from fastapi.responses import RedirectResponse
+
+from squall.catalogue import catalogue
+from squall.catalogue.reader import pick
+from squall.core.errors import BadQuantity, NotFound, SquallError, StaleEdit
+from squall.job.document.fields import spec
+from squall.job.document.job import Job
+from squall.job.edit import changes, rows
+from squall.job.told.sun import stood
+from squall.job.worked.assess import assess
+from squall.store.jobs import Stored, change_job, edit_field, one_job, redo, undo
+from squall.web.frame.job_page import Conflict, Notices, show
+from squall.web.frame.pages import database, prefs_of
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+
+
+def answer(
+    request: Request, conn: Connection, stored: Stored, stage: str, notices: Notices | None = None, status: int = 200
+) -> Response:
+    """The job again: the part that changed to htmx, the page it came from to a plain form."""
+    if request.headers.get("hx-request") is None and status < 400:
+        return RedirectResponse(f"/jobs/{stored.id}/{stage}", 303)
+    return show(request, conn, stored, stage, notices, status)
+
+
+@router.post("/jobs/{job_id}/field")
+def type_field(
+    job_id: int,
+    request: Request,
+    conn: Db,
+    path: Annotated[str, Form()],
+    stage: Annotated[str, Form()],
+    revision: Annotated[int, Form()],
+    value: Annotated[str, Form()] = "",
+) -> Response:
+    """Type one field anew."""
+    prefs = prefs_of(request)
+    try:
+        label = spec(path, catalogue()).label
+        stored = edit_field(
+            conn, job_id, path, value, revision, catalogue(), prefs.who, prefs.units, check=assess, label=label
+        )
+    except StaleEdit as error:
+        notices = Notices(conflicts={path: Conflict(error.mine, error.theirs)})
+        return answer(request, conn, one_job(conn, job_id), stage, notices, 409)
+    except NotFound as error:
+        return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=str(error), banner_kind="bad"), 422)
+    except SquallError as error:
+        notices = Notices(errors={path: str(error)}, typed={path: value})
+        return answer(request, conn, one_job(conn, job_id), stage, notices, 422)
+    return answer(request, conn, stored, stage)
+
+
+def make(
+    request: Request, conn: Connection, job_id: int, stage: str, change: Callable[[Job], tuple[Job, str]]
+) -> Response:
+    """Make a larger change and show the job, or say why not."""
+    try:
+        stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
+    except SquallError as error:
+        return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=str(error), banner_kind="bad"), 422)
+    return answer(request, conn, stored, stage)
+
+
+@router.post("/jobs/{job_id}/do/{action}")
+def act(
+    job_id: int,
+    action: str,
+    request: Request,
+    conn: Db,
+    stage: Annotated[str, Form()] = "survey",
+    item: Annotated[str, Form()] = "",
+) -> Response:
+    """One of the larger changes by name; `item` says of what."""
+    parts = catalogue()
+
+    def number() -> int:
+        if not item.isdecimal():
+            raise BadQuantity(f"{item[:40]!r} is not a number of a device.")
+        return int(item)
+
+    known: dict[str, Callable[[Job], tuple[Job, str]]] = {
+        "add-piece": changes.add_piece,
+        "remove-piece": lambda job: changes.remove_piece(job, item),
+        "add-drinkers": changes.add_drinkers,
+        "remove-drinkers": lambda job: changes.remove_drinkers(job, item),
+        "add-device": lambda job: changes.add_device(job, item, parts),
+        "remove-device": lambda job: changes.remove_device(job, number(), parts),
+        "choose-option": lambda job: changes.choose_option(job, item),
+        "remove-option": lambda job: changes.remove_option(job, item),
+        "remove-visit": lambda job: changes.remove_visit(job, item),
+        "add-row": lambda job: rows.add_row(job, *_place_and_hint(item)),
+        "remove-row": lambda job: rows.remove_row(job, item),
+        "take-pump": lambda job: _take_pump(job, item),
+        "pull-lever": lambda job: _pull(job, item),
+        "join": lambda job: changes.join(job, item),
+        "stand": lambda job: stood(job, item),
+    }
+    if action not in known:
+        raise NotFound(f"Squall has no change called {action[:40]!r}.")
+    return make(request, conn, job_id, stage, known[action])
+
+
+def _place_and_hint(item: str) -> tuple[str, str]:
+    """``uses:crop`` is the list and what kind of row."""
+    place, _, hint = item.partition(":")
+    return place, hint
+
+
+def _take_pump(job: Job, pump_id: str) -> tuple[Job, str]:
+    a = assess(job)
+    if a.chosen is None:
+        raise NotFound(
+            "No kit is chosen yet: take one on the Kits page; pumps of your own are ranked there with the others."
+        )
+    return changes.take_pump(job, a.chosen.kit, a.chosen.cabling, pick(a.parts.pumps, pump_id, "pump"))
+
+
+def _pull(job: Job, key: str) -> tuple[Job, str]:
+    for lever in assess(job).levers:
+        if lever.key == key:
+            return changes.pull(job, lever)
+    raise NotFound("That lever is not on offer any more; the job has changed.")
+
+
+@router.post("/jobs/{job_id}/undo")
+def take_back(job_id: int, request: Request, conn: Db, stage: Annotated[str, Form()] = "survey") -> Response:
+    """Undo the last change."""
+    return _step(request, conn, job_id, stage, undo, "Undone")
+
+
+@router.post("/jobs/{job_id}/redo")
+def do_again(job_id: int, request: Request, conn: Db, stage: Annotated[str, Form()] = "survey") -> Response:
+    """Make an undone change again."""
+    return _step(request, conn, job_id, stage, redo, "Done again")
+
+
+def _step(
+    request: Request, conn: Connection, job_id: int, stage: str,
+    step: Callable[[Connection, int], tuple[Stored, str]], word: str,
+) -> Response:  # fmt: skip
+    try:
+        stored, what = step(conn, job_id)
+    except NotFound as error:
+        return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=str(error), banner_kind="bad"), 422)
+    return answer(request, conn, stored, stage, Notices(banner=f"{word}: {what}."))

@@ -1,0 +1,180 @@
+"""What the pages of one job share: fields, drawing, verdict, levers, history."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from sqlite3 import Connection
+from typing import Any
+
+from fastapi import Request
+from fastapi.responses import HTMLResponse
+
+from squall.catalogue import catalogue
+from squall.core.errors import NotFound
+from squall.drawing import draw
+from squall.job.document.fields import FieldSpec, as_typed, plain_of, spec_in, value_in
+from squall.job.told.doubt import amount_words, range_words
+from squall.job.told.verdict import verdict_of
+from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.doubts import doubt_in
+from squall.store.jobs import Stored, can_undo_redo
+from squall.store.years import run_words
+from squall.web.frame.pages import Prefs, page, prefs_of
+
+STAGES: dict[str, tuple[str, str, str]] = {
+    "survey": ("Survey", "s", "what water, how far up, how far along"),
+    "need": ("Need", "d", "how much, when"),
+    "lift": ("Lift", "l", "which pump gives that here"),
+    "power": ("Power", "p", "what day the panels make"),
+    "kits": ("Kits", "k", "which kits would do it"),
+    "wire": ("Wire", "w", "which cable, which fuse"),
+    "prove": ("Prove", "v", "is it doing what it should, now"),
+}
+
+
+# Pages that belong to a stage and share its lens: (name, asks, stage).
+UNDER: dict[str, tuple[str, str, str]] = {
+    "sun": ("Sun and shade", "how the panels stand, what shades them", "power"),
+    "join": ("Joining", "how the panels are joined, what the pump does at every light", "power"),
+    "store": ("Tank and battery", "what carries the gaps", "power"),
+    "years": ("The years", "how many days in a hundred run short", "power"),
+    "outdoors": ("Frost and wind", "what winter and wind do", "power"),
+}
+
+
+def stage_of(name: str) -> str:
+    """The stage that a page belongs to."""
+    return UNDER[name][2] if name in UNDER else name
+
+
+Panel = Callable[[Request, Stored, Prefs], dict[str, Any]]
+PANELS: dict[str, Panel] = {}
+
+
+@dataclass(frozen=True)
+class Conflict:
+    """Two people's words for one field."""
+
+    mine: str
+    theirs: str
+
+
+@dataclass
+class Notices:
+    """What went wrong or well with the last request.
+
+    `errors` and `typed` are by field path; `banner` stands above the panel.
+    """
+
+    errors: dict[str, str] = field(default_factory=dict)
+    typed: dict[str, str] = field(default_factory=dict)
+    conflicts: dict[str, Conflict] = field(default_factory=dict)
+    banner: str = ""
+    banner_kind: str = "good"
+
+
+@dataclass(frozen=True)
+class FieldView:
+    """One field as the template needs it."""
+
+    path: str
+    spec: FieldSpec
+    value: str
+    error: str
+    conflict: Conflict | None
+
+
+class JobView:
+    """A job on a page: the document with its fields, what follows from it, and the last notices."""
+
+    def __init__(self, stored: Stored, assessment: Assessment, notices: Notices) -> None:
+        self.stored = stored
+        self.job = stored.job
+        self.id = stored.id
+        self.revision = stored.revision
+        self.assessment = assessment
+        self.notices = notices
+        self._plain = plain_of(stored.job)
+
+    def field(self, path: str) -> FieldView:
+        """The field at a path."""
+        value = self.notices.typed.get(path, as_typed(value_in(self._plain, path)))
+        return FieldView(
+            path,
+            spec_in(self.job, path, catalogue()),
+            value,
+            self.notices.errors.get(path, ""),
+            self.notices.conflicts.get(path),
+        )
+
+
+def show(
+    request: Request, conn: Connection, stored: Stored, stage: str, notices: Notices | None = None, status: int = 200
+) -> HTMLResponse:
+    """The page of a job at one stage.
+
+    Raises
+    ------
+    NotFound
+        For a stage that is none.
+    """
+    if stage not in PANELS:
+        raise NotFound(f"There is no stage {stage[:40]!r}; there are: {', '.join(STAGES)}.")
+    return job_page(request, conn, stored, stage, PANELS[stage](request, stored, prefs_of(request)), notices, status)
+
+
+def job_page(
+    request: Request, conn: Connection, stored: Stored, stage: str, extra: dict[str, Any], notices: Notices | None = None,
+    status: int = 200,
+) -> HTMLResponse:  # fmt: skip
+    """A job's page at one stage; to htmx only the part that changes.
+
+    Parameters
+    ----------
+    request : Request
+        The request.
+    conn : Connection
+        For the history.
+    stored : Stored
+        The job.
+    stage : str
+        Key of :data:`STAGES`.
+    extra : dict
+        What the stage's own panel shows.
+    notices : Notices, optional
+        What went wrong or well.
+    status : int
+        HTTP status.
+
+    Returns
+    -------
+    HTMLResponse
+        Page or fragment.
+    """
+    prefs = prefs_of(request)
+    assessment = assess(stored.job)
+    doubt = doubt_in(stored.job) if assessment.chosen is not None else None
+    undo_words, redo_words = can_undo_redo(conn, stored)
+    context: dict[str, Any] = {
+        "view": JobView(stored, assessment, notices or Notices()),
+        "a": assessment,
+        "chosen": assessment.chosen,
+        "stage": stage,
+        "top": stage_of(stage),
+        "stages": STAGES,
+        "under": {name: row for name, row in UNDER.items() if row[2] == stage_of(stage)},
+        "asks": (STAGES | {name: (row[0], "", row[1]) for name, row in UNDER.items()})[stage],
+        "verdict": verdict_of(assessment, prefs.units),
+        "levers": assessment.levers,
+        "doubt": doubt,
+        "years_words": run_words(conn, stored.id, stored.job) if assessment.chosen is not None else None,
+        "doubt_words": range_words(doubt, prefs.units) if doubt is not None else "",
+        "amount_words": amount_words,
+        "wide": draw(stored.id, assessment, stage_of(stage), prefs.units, narrow=False),
+        "narrow": draw(stored.id, assessment, stage_of(stage), prefs.units, narrow=True),
+        "undo_words": undo_words,
+        "redo_words": redo_words,
+        "parts": assessment.parts,
+        **extra,
+    }
+    fragment = request.headers.get("hx-request-type") == "partial"
+    return page(request, "job/_body.html" if fragment else "job/page.html", context, status)

@@ -1,0 +1,27 @@
+"""Loading the heavy libraries before they are asked for."""
+
+import logging
+
+from squall.catalogue import catalogue
+from squall.core.electrics.conductors import conductor
+from squall.core.errors import SquallError
+from squall.core.kit.kit import Cabling, Kit
+from squall.job.document.job import new_job
+from squall.job.edit.changes import adopt
+from squall.job.worked.assess import assess
+from squall.units import parse
+
+log = logging.getLogger("squall")
+
+
+def warm_up() -> None:
+    """Work a small job out once, so that libraries, tables and kernels are there."""
+    parts = catalogue()
+    try:
+        parse("1 ft", "length")
+        kit = Kit(parts.pumps["stairwell-8"], "panel", parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
+        job, _ = adopt(new_job("warm"), kit, Cabling(conductor("mm2:4"), None))
+        assessment = assess(job)
+        assert assessment.levers
+    except SquallError as error:
+        log.warning("warming stopped: %s", error)

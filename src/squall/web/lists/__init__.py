@@ -1,0 +1,1 @@
+"""Pages beside a job: the lists, the sums, the preferences."""

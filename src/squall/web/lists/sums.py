@@ -1,0 +1,93 @@
+"""The sums API: ``POST /api/sums/NAME``, and a page that lists them with examples."""
+
+import json
+
+from fastapi import APIRouter, Request, Response
+from fastapi.responses import JSONResponse
+
+from squall.core.errors import NotFound, OutOfRange, SquallError
+from squall.formats import job_json
+from squall.sums import SUMS, run
+from squall.sums.registry import BadSum, Sum
+from squall.web.frame.pages import page
+
+router = APIRouter()
+MOST_BYTES = 1_000_000
+
+
+async def answer_sum(name: str, request: Request) -> Response:
+    """Work out one sum from a JSON body."""
+    body = await request.body()
+    if len(body) > MOST_BYTES:
+        return _refuse([{"field": "input", "message": f"The input is over {MOST_BYTES // 1000} kB."}])
+    try:
+        data = json.loads(body)
+    except (ValueError, RecursionError):
+        return _refuse([{"field": "input", "message": "The input is not whole JSON."}])
+    try:
+        return JSONResponse(run(name, data).model_dump())
+    except NotFound as error:
+        return JSONResponse({"error": str(error)}, 404)
+    except BadSum as error:
+        return _refuse(error.problems)
+    except OutOfRange as error:
+        return _refuse([{"field": error.field, "given": str(error.given), "message": str(error)}])
+    except SquallError as error:
+        return _refuse([{"field": "input", "message": str(error)}])
+
+
+def _refuse(problems: list[dict[str, str]]) -> Response:
+    return JSONResponse({"error": " ".join(p["message"] for p in problems), "problems": problems}, 422)
+
+
+def _add_route(one: Sum) -> None:
+    async def endpoint(request: Request) -> Response:
+        return await answer_sum(one.name, request)
+
+    endpoint.__doc__ = one.about
+    router.add_api_route(
+        f"/api/sums/{one.name}",
+        endpoint,
+        methods=["POST"],
+        name=f"sum_{one.name}",
+        summary=one.about,
+        responses={
+            200: {"model": one.answer},
+            422: {"description": "Refused: which field, what was given, what is allowed"},
+        },
+        openapi_extra={
+            "requestBody": {
+                "required": True,
+                "content": {
+                    "application/json": {"schema": one.given.model_json_schema(), "example": dict(one.example)}
+                },
+            }
+        },
+    )
+
+
+for _one in SUMS.values():
+    _add_route(_one)
+
+
+@router.post("/api/sums/{name}", include_in_schema=False)
+async def unknown_sum(name: str, request: Request) -> Response:
+    """A sum that is none."""
+    return await answer_sum(name, request)
+
+
+@router.get("/sums")
+def list_sums(request: Request) -> Response:
+    """All sums with their fields and an example each."""
+    rows = [
+        {"name": one.name, "about": one.about, "example": json.dumps(dict(one.example), indent=1),
+         "fields": list(one.given.model_fields), "answers": list(one.answer.model_fields)}
+        for one in SUMS.values()
+    ]  # fmt: skip
+    return page(request, "sums/list.html", {"rows": rows})
+
+
+@router.get("/schema")
+def job_schema() -> Response:
+    """JSON Schema of an exported job."""
+    return JSONResponse(job_json.schema())

@@ -1,0 +1,1 @@
+"""One module a stage: its panel and its own requests."""

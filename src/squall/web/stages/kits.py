@@ -1,0 +1,392 @@
+"""Kits: the whole catalogue ranked for a job, in the background with progress; options side by side."""
+
+import logging
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from hashlib import sha256
+from sqlite3 import Connection
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Form, Request, Response
+
+from squall.core.advice.doubt import Case, ChoiceRange, choice_range, mark_of
+from squall.core.advice.rank import Ranked, Ranking, rank, reasons
+from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_front
+from squall.core.errors import NotFound, SquallError, Stopped
+from squall.job.document.job import Job, quantity
+from squall.job.edit.changes import adopt
+from squall.job.told.kits import choice_words, price_figure, worst_figure
+from squall.job.told.lift import ends_of
+from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.doubts import spreads_in
+from squall.job.worked.kit import KitAssessment, assess_option
+from squall.job.worked.trials import NOW, Trials
+from squall.store.database import connect
+from squall.store.jobs import Stored, one_job
+from squall.store.van import in_van
+from squall.web.frame.edits import make
+from squall.web.frame.pages import Prefs, database, page, prefs_of
+from squall.web.stages.kit_filters import END_WORDS, Filters, admitted, filters_of
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+SHOWN = 24
+REFUSED_SHOWN = 60
+_KEPT = 24
+MOST_WAIT_S = 30.0
+
+
+@dataclass
+class Search:
+    """One ranking: running, done, stopped or failed; and after it the range of the choice."""
+
+    share: float = 0.0
+    stop: bool = False
+    ranking: Ranking | None = None
+    choice: ChoiceRange | None = None
+    choice_share: float = 0.0
+    trials: list[Trial] | None = None
+    trial_share: float = 0.0
+    tried: int = 0
+    tilts: dict[str, float] = field(default_factory=dict)
+    problem: str = ""
+    done: threading.Event = field(default_factory=threading.Event)
+
+
+class RankingDesk:
+    """Runs rankings in the background, one for each state of a job's demands, and keeps the last few."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._searches: dict[str, Search] = {}
+
+    def search(self, assessment: Assessment) -> Search:
+        """The ranking for a job, begun if it is not there yet."""
+        key = demand_key(assessment.job)
+        with self._lock:
+            known = self._searches.get(key)
+            if known is not None and not (known.done.is_set() and known.ranking is None):
+                return known
+            search = Search()
+            while len(self._searches) >= _KEPT:
+                self._searches.pop(next(iter(self._searches)))
+            self._searches[key] = search
+        threading.Thread(target=_run, args=(search, assessment), daemon=True, name="ranking").start()
+        return search
+
+    def stop(self, assessment: Assessment) -> None:
+        """Stop the ranking for a job, if it runs."""
+        with self._lock:
+            known = self._searches.get(demand_key(assessment.job))
+            if known is not None:
+                known.stop = True
+                known.choice_share = -1.0
+                known.trial_share = -1.0
+
+    def stop_all(self) -> None:
+        """Stop every ranking, as the application ends."""
+        with self._lock:
+            for search in self._searches.values():
+                search.stop = True
+
+
+def demand_key(job: Job) -> str:
+    """What a ranking depends on: the job less its options, readings and words."""
+    return job.model_copy(
+        update={"options": [], "chosen": None, "visits": [], "name": "", "place": "", "notes": ""}
+    ).model_dump_json()
+
+
+def _run(search: Search, assessment: Assessment) -> None:
+    def progress(share: float) -> bool:
+        search.share = share
+        return not search.stop
+
+    job = assessment.job
+    try:
+        search.ranking = rank(
+            assessment.parts.stock, assessment.layout, assessment.light, assessment.need_l,
+            job.max_drop.si, job.wire_standard, progress,
+        )  # fmt: skip
+    except Stopped as error:
+        search.problem = str(error)
+    except SquallError as error:
+        search.problem = str(error)
+    finally:
+        search.done.set()
+    if search.ranking is not None:
+        _run_trials(search, assessment, search.ranking)
+        _run_choice(search, assessment, search.ranking)
+
+
+def _run_trials(search: Search, assessment: Assessment, ranking: Ranking) -> None:
+    """Rank with the panels steeper too, and run the best through a made year."""
+
+    def progress(begin: float, end: float) -> Callable[[float], bool]:
+        def told(share: float) -> bool:
+            if not search.stop:
+                search.trial_share = begin + (end - begin) * share
+            return not search.stop
+
+        return told
+
+    try:
+        season = Trials(assessment)
+        search.trials = season.run(ranking, progress)
+        search.tried, search.tilts = season.tried, season.tilts
+    except SquallError as error:
+        search.trial_share = -1.0
+        logging.getLogger("squall").info("trials: %s", error)
+
+
+def _run_choice(search: Search, assessment: Assessment, ranking: Ranking) -> None:
+    """Rank again at the ends of the doubt, more slowly and after everything else."""
+
+    def progress(share: float) -> bool:
+        if not search.stop:
+            search.choice_share = share
+        return not search.stop
+
+    job, best = assessment.job, ranking.holds[0] if ranking.holds else None
+    any_kit = best or (ranking.short[0] if ranking.short else None)
+    if any_kit is None:
+        return
+    case = Case(any_kit.kit, assessment.layout, assessment.light)
+    try:
+        search.choice = choice_range(
+            assessment.parts.stock, case, assessment.need_l, job.max_drop.si, job.wire_standard, best,
+            spreads_in(assessment), progress,
+        )  # fmt: skip
+    except SquallError as error:
+        search.choice_share = -1.0
+        logging.getLogger("squall").info("choice range: %s", error)
+
+
+@dataclass(frozen=True)
+class Shelf:
+    """What the page shows of a ranking."""
+
+    rows: list[tuple[int, Ranked, str]]
+    ranking: Ranking
+    refused: list[tuple[str, int, str]]
+
+
+def shelf(ranking: Ranking, assessment: Assessment, filters: Filters, in_van: frozenset[str]) -> Shelf:
+    """The first kits of a ranking, with reasons; one of each pump and source unless every kit is asked."""
+    everything = [*ranking.holds, *ranking.short]
+    numbered = [(n, row) for n, row in enumerate(everything) if filters.admits(row.kit, row.price, in_van)]
+    if not filters.every:
+        seen: set[tuple[str, str]] = set()
+        kept = []
+        for number, row in numbered:
+            key = (row.kit.pump.id, row.kit.source)
+            if key not in seen:
+                seen.add(key)
+                kept.append((number, row))
+        numbered = kept
+    numbered = numbered[:SHOWN]
+    words = reasons([row for _, row in numbered], assessment.layout, assessment.light)
+    poor = {advice.end: advice.reasons[0] for advice in ends_of(assessment) if advice.fit == "poor"}
+    words = [
+        f"{said}; mind: {poor[row.kit.pump.end]}" if row.kit.pump.end in poor else said
+        for said, (_, row) in zip(words, numbered, strict=True)
+    ]
+    rows = [(number, row, why) for (number, row), why in zip(numbered, words, strict=True)]
+    counted: dict[tuple[str, str], int] = {}
+    for row in ranking.refused:
+        group = (row.kit.pump.title, row.reason)
+        counted[group] = counted.get(group, 0) + 1
+    refused = sorted(((pump, count, why) for (pump, why), count in counted.items()), key=lambda r: (r[0], -r[1]))
+    return Shelf(rows, ranking, refused)
+
+
+def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
+    """Options side by side, and the ranking as far as it is."""
+    assessment = assess(stored.job)
+    return {"options": options_of(assessment), **search_context(request, assessment)}
+
+
+def search_context(request: Request, assessment: Assessment) -> dict[str, Any]:
+    """The ranking, or how far it has come."""
+    search = request.app.state.desk.search(assessment)
+    search.done.wait(0.35)
+    filters = filters_of(request)
+    van = van_of(request)
+    return {
+        "search": search,
+        "shelf": shelf(search.ranking, assessment, filters, van) if search.ranking is not None else None,
+        "refused_shown": REFUSED_SHOWN,
+        "filters": filters,
+        "van": van,
+        "end_words": END_WORDS,
+        "mark_of": mark_of,
+        "price_of": price_figure,
+        "worst_of": worst_figure,
+        **choice_context(search, assessment, prefs_of(request)),
+        **trial_context(search, filters, van),
+    }
+
+
+def van_of(request: Request) -> frozenset[str]:
+    """What is in the van."""
+    conn = connect(request.app.state.settings.database)
+    try:
+        return in_van(conn)
+    finally:
+        conn.close()
+
+
+def trial_context(search: Search, filters: Filters, van: frozenset[str]) -> dict[str, Any]:
+    """The made year's trials for their part of the page: the front of those admitted, and why the others lose."""
+    found = search.trials
+    shown = with_front(admitted(found, filters, van)) if found is not None else []
+    best = cheapest_that_holds(shown, filters.allowed)
+    return {
+        "trials": shown if found is not None else None,
+        "trial_share": search.trial_share,
+        "best_trial": best,
+        "name_of": name_of,
+        "tilts": search.tilts,
+        "tried_all": search.tried,
+        "trial_numbers": {id(t.entrant): n for n, t in enumerate(found or [])},
+        "trial_chart": trial_chart(shown),
+        "trial_mark": trial_mark,
+    }
+
+
+def trial_chart(trials: list[Trial]) -> dict[str, Any]:
+    """Price against short days, the front joined."""
+    points = [[round(t.price), round(t.short_in_a_hundred, 2), name_of(t.entrant)] for t in trials]
+    return {
+        "type": "front",
+        "front": [p for p, t in zip(points, trials, strict=True) if t.front],
+        "others": [p for p, t in zip(points, trials, strict=True) if not t.front],
+    }
+
+
+def trial_mark(trial: Trial) -> str:
+    """A short mark of an entrant, so that an old page takes no other kit."""
+    return sha256(f"{mark_of(trial.entrant.row)}{trial.entrant.tilt}{name_of(trial.entrant)}".encode()).hexdigest()[:12]
+
+
+def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | None, str]]:
+    """All options worked out: id, name, assessment or None, problem."""
+    found: list[tuple[str, str, KitAssessment | None, str]] = []
+    for option in assessment.job.options:
+        try:
+            worked = assess_option(option, assessment.layout, assessment.light, assessment.need_l, assessment.parts)
+            found.append((option.id, option.name, worked, worked.refusal or ""))
+        except SquallError as error:
+            found.append((option.id, option.name, None, str(error)))
+    return found
+
+
+@router.get("/jobs/{job_id}/kits/search")
+def progress(job_id: int, request: Request, conn: Db) -> Response:
+    """How far the ranking has come, or its result."""
+    stored = one_job(conn, job_id)
+    assessment = assess(stored.job)
+    context = search_context(request, assessment)
+    return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
+
+
+@router.get("/jobs/{job_id}/kits/choice")
+def choice(job_id: int, request: Request, conn: Db) -> Response:
+    """Whether the choice of kit hangs on a doubtful measurement, as far as it is worked out."""
+    assessment = assess(one_job(conn, job_id).job)
+    search = request.app.state.desk.search(assessment)
+    return page(
+        request, "kits/_choice.html", {"job_id": job_id, **choice_context(search, assessment, prefs_of(request))}
+    )
+
+
+def choice_context(search: Search, assessment: Assessment, prefs: Prefs) -> dict[str, Any]:
+    """The range of the choice for its part of the page."""
+    found = search.choice
+    return {
+        "choice": found,
+        "choice_share": search.choice_share,
+        "choice_words": choice_words(found, assessment, prefs.units) if found is not None else "",
+    }
+
+
+@router.get("/jobs/{job_id}/kits/trials")
+def trials(job_id: int, request: Request, conn: Db) -> Response:
+    """The made year's trials, as far as they are run."""
+    assessment = assess(one_job(conn, job_id).job)
+    search = request.app.state.desk.search(assessment)
+    context = trial_context(search, filters_of(request), in_van(conn))
+    return page(
+        request,
+        "kits/_trials.html",
+        {"job_id": job_id, "a": assessment, "price_of": price_figure, "filters": filters_of(request), **context},
+    )
+
+
+@router.post("/jobs/{job_id}/kits/take-trial")
+def take_trial(
+    job_id: int, request: Request, conn: Db, number: Annotated[int, Form()], mark: Annotated[str, Form()]
+) -> Response:
+    """Make a tried kit this job's option: its tank comes with it, and its panels' tilt."""
+    desk: RankingDesk = request.app.state.desk
+
+    def change(job: Job) -> tuple[Job, str]:
+        search = desk.search(assess(job))
+        found = search.trials or []
+        if not 0 <= number < len(found) or trial_mark(found[number]) != mark:
+            raise NotFound("The job has changed since that trial; look at the new one.")
+        entrant = found[number].entrant
+        assert entrant.row.cabling is not None
+        changed, words = adopt(job, entrant.kit, entrant.row.cabling)
+        if entrant.tilt != NOW:
+            tilt = search.tilts[entrant.tilt]
+            mount = changed.mount.model_copy(update={"second_tilt": None})
+            changed = changed.model_copy(update={"tilt": quantity(f"{tilt:g}°", tilt), "mount": mount})
+            words += f", panels at {tilt:g}°"
+        return changed, words
+
+    return make(request, conn, job_id, "kits", change)
+
+
+@router.post("/jobs/{job_id}/kits/stop")
+def stop(job_id: int, request: Request, conn: Db) -> Response:
+    """Stop the ranking."""
+    stored = one_job(conn, job_id)
+    assessment = assess(stored.job)
+    request.app.state.desk.stop(assessment)
+    if request.app.state.desk.search(assessment).ranking is not None:
+        context = search_context(request, assessment)
+        return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
+    stopped = Search(problem="The search was stopped; nothing was changed.")
+    context = {
+        "search": stopped,
+        "shelf": None,
+        "refused_shown": REFUSED_SHOWN,
+        "filters": Filters(),
+        "mark_of": mark_of,
+    }
+    return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
+
+
+@router.post("/jobs/{job_id}/kits/take")
+def take(
+    job_id: int, request: Request, conn: Db, number: Annotated[int, Form()], mark: Annotated[str, Form()]
+) -> Response:
+    """Make a ranked kit this job's option.
+
+    The ranking is awaited before the change begins, so that nobody else's edit waits for it.
+    """
+    desk: RankingDesk = request.app.state.desk
+    desk.search(assess(one_job(conn, job_id).job)).done.wait(MOST_WAIT_S)
+
+    def change(job: Job) -> tuple[Job, str]:
+        ranking = desk.search(assess(job)).ranking
+        everything = [*ranking.holds, *ranking.short] if ranking is not None else []
+        if not 0 <= number < len(everything) or mark_of(everything[number]) != mark:
+            raise NotFound("The job has changed since this list was made; look at the new list.")
+        row = everything[number]
+        assert row.cabling is not None
+        return adopt(job, row.kit, row.cabling)
+
+    return make(request, conn, job_id, "kits", change)

@@ -1,0 +1,181 @@
+"""Lift: pump curve against line, where the head goes, what costs water, pumps of one's own, files out."""
+
+from sqlite3 import Connection
+from typing import Annotated, Any
+
+import numpy as np
+from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
+
+from squall.catalogue import catalogue
+from squall.core.errors import NotFound, SquallError
+from squall.core.hydraulics.pressures import Station, lowest_pressure
+from squall.core.kit.ends import FIT_WORDS, SCHOOLS
+from squall.formats import epanet, pump_curves
+from squall.job.document.job import Job
+from squall.job.edit.rows import add_typed_row, own_pump_from_curve
+from squall.job.told.lift import Trim, costs_of, ends_of, joints_of, life_figures, lift_figures, own_view, trim_of
+from squall.job.told.survey import run_findings, suction_findings
+from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.kit import KitAssessment
+from squall.job.worked.own_pumps import homemades
+from squall.job.worked.run import heights_along, stations_of
+from squall.store.jobs import Stored, change_job, one_job
+from squall.units import System, parse, shown
+from squall.web.frame.edits import answer, make
+from squall.web.frame.job_page import Notices
+from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+
+
+def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
+    """Figures, losses by the water they cost, pressures along the run, the charts, pumps of one's own."""
+    a = assess(stored.job)
+    context: dict[str, Any] = {
+        "figures": [], "costs": [], "chart": None, "stations": [], "grade_chart": None, "trim": None, "joints": None,
+        "ends": ends_of(a), "fit_words": FIT_WORDS, "schools": SCHOOLS,
+        "own": [own_view(a, made) for made in homemades(stored.job)],
+    }  # fmt: skip
+    if a.chosen is None:
+        return context
+    places = stations_of(a.chosen)
+    return context | {
+        "figures": lift_figures(a.chosen),
+        "life": life_figures(a.chosen),
+        "costs": costs_of(a, a.chosen),
+        "chart": curve_chart(a.chosen, a.pump_band, prefs.units),
+        "stations": places,
+        "lowest": lowest_pressure(places) if places else None,
+        "grade_chart": grade_chart(places, prefs.units) if places else None,
+        "trim": trim(request, a.chosen, prefs.units),
+        "joints": joints_of(a, a.chosen),
+        "run_found": run_findings(a, prefs.units) + suction_findings(a, prefs.units),
+    }
+
+
+def trim(request: Request, chosen: KitAssessment, units: System) -> Trim:
+    """The valve for the flow asked in the address, if one is asked."""
+    typed = request.query_params.get("trim", "")[:40]
+    if not typed.strip():
+        return Trim("", None, [], "")
+    try:
+        return trim_of(chosen, parse(typed, "flow", units), typed, units)
+    except SquallError as error:
+        return Trim(typed, None, [], str(error))
+
+
+def curve_chart(chosen: KitAssessment, band: float, units: System) -> dict[str, Any]:
+    """Pump curve at the volts shown with its doubt, the line's demand, and their crossing, in a person's units."""
+    curve = chosen.working_curve
+    line = chosen.layout.line(chosen.kit.hose)
+    flows = np.linspace(curve.first[0], curve.last[0], 41)
+    heads = curve.heads_m(flows)
+    system = line.head_at(flows)
+    top = max(float(np.nanmax(heads)), line.static_head_m) * 1.25
+    crossing = chosen.crossing
+
+    def pairs(values: Any, times: float = 1.0) -> list[list[float]]:
+        return [
+            [chart_number(q * times, "flow", units), chart_number(h, "head", units)]
+            for q, h in zip(flows, values, strict=True)
+            if np.isfinite(h) and h <= top
+        ]
+
+    point = None
+    if crossing.flow_m3_s and crossing.head_m is not None:
+        point = [chart_number(crossing.flow_m3_s, "flow", units), chart_number(crossing.head_m, "head", units)]
+    return {
+        "type": "curves",
+        "name": f"pump at {chosen.working_v:.3g} V",
+        "x": f"flow, {shown(0, 'flow', units)[1]}",
+        "y": f"head, {shown(0, 'head', units)[1]}",
+        "pump": pairs(heads),
+        "low": pairs(heads, 1.0 - band) if band > 0.0 else [],
+        "high": pairs(heads, 1.0 + band) if band > 0.0 else [],
+        "measured": [[chart_number(q, "flow", units), chart_number(h, "head", units)] for q, h in curve.points],
+        "system": pairs(system),
+        "point": point,
+    }
+
+
+def grade_chart(places: list[Station], units: System) -> dict[str, Any]:
+    """Height of the run and hydraulic grade over the length of hose, to scale."""
+    return {
+        "type": "grade",
+        "x": f"along the run, {shown(0, 'length', units)[1]}",
+        "y": f"height, {shown(0, 'head', units)[1]}",
+        "run": [[chart_number(p.along_m, "length", units), chart_number(p.height_m, "head", units)] for p in places],
+        "grade": [[chart_number(p.along_m, "length", units), chart_number(p.grade_m, "head", units)] for p in places],
+    }
+
+
+@router.post("/jobs/{job_id}/lift/test")
+def keep_test(
+    job_id: int,
+    request: Request,
+    conn: Db,
+    pump: Annotated[str, Form()],
+    height: Annotated[str, Form()] = "",
+    bucket: Annotated[str, Form()] = "",
+    seconds: Annotated[str, Form()] = "",
+    flow: Annotated[str, Form()] = "",
+    amps: Annotated[str, Form()] = "",
+) -> Response:
+    """Keep a bucket test, or a point of a curve, of a pump of one's own."""
+    prefs = prefs_of(request)
+    asked = {"height": height, "bucket": bucket, "seconds": seconds, "flow": flow, "amps": amps}
+    typed = {name: text for name, text in asked.items() if text.strip() or name == "height"}
+
+    def change(job: Job) -> tuple[Job, str]:
+        return add_typed_row(job, f"own_pumps.{pump}.points", "", typed, catalogue(), prefs.units)
+
+    try:
+        stored = change_job(conn, job_id, change, prefs.who, check=assess)
+    except SquallError as error:
+        notices = Notices(errors={f"test-{pump}": str(error)}, typed=asked)
+        return answer(request, conn, one_job(conn, job_id), "lift", notices, 422)
+    return answer(request, conn, stored, "lift")
+
+
+@router.post("/jobs/{job_id}/lift/curve")
+def read_curve(job_id: int, request: Request, conn: Db, file: UploadFile) -> Response:
+    """A pump of one's own from a CSV file of its curve."""
+    data = file.file.read(pump_curves.MOST_BYTES + 1)
+    name = (file.filename or "pump").rsplit(".", 1)[0][:40]
+
+    def change(job: Job) -> tuple[Job, str]:
+        points = [(row.flow_m3_s, row.head_m, row.amps) for row in pump_curves.read(data)]
+        return own_pump_from_curve(job, name, points)
+
+    return make(request, conn, job_id, "lift", change)
+
+
+def _chosen(conn: Connection, job_id: int) -> tuple[Assessment, KitAssessment]:
+    a = assess(one_job(conn, job_id).job)
+    if a.chosen is None:
+        raise NotFound("No kit is chosen yet; take one on the Kits page first.")
+    return a, a.chosen
+
+
+@router.get("/jobs/{job_id}/model.inp")
+def model(job_id: int, conn: Db) -> Response:
+    """The hydraulic model as an EPANET file."""
+    a, chosen = _chosen(conn, job_id)
+    text = epanet.write(
+        a.job.name, chosen.kit, chosen.layout, heights_along(chosen.layout, chosen.kit.pump), chosen.working_curve
+    )
+    return _file(text, "text/plain", f"job-{job_id}.inp")
+
+
+@router.get("/jobs/{job_id}/pump.csv")
+def pump_file(job_id: int, conn: Db) -> Response:
+    """The chosen pump's points as CSV."""
+    _, chosen = _chosen(conn, job_id)
+    return _file(pump_curves.write(chosen.kit.pump), "text/csv", f"job-{job_id}-pump.csv")
+
+
+def _file(text: str, kind: str, name: str) -> Response:
+    return Response(
+        text, media_type=f"{kind}; charset=utf-8", headers={"content-disposition": f'attachment; filename="{name}"'}
+    )

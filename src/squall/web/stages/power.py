@@ -1,0 +1,94 @@
+"""Power: what the panels make of a day, and litres by month against need."""
+
+from typing import Any
+
+import numpy as np
+from fastapi import Request
+
+from squall.core.sky.climate import MONTHS
+from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H
+from squall.job.told.power import month_figure, power_figures
+from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.kit import KitAssessment
+from squall.store.jobs import Stored
+from squall.units import shown, text
+from squall.web.frame.pages import Prefs, chart_number, clock
+from squall.web.frame.strip import Lane, Strip
+
+
+def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
+    """Figures, the table of months, and two charts; the month shown is the worst unless asked."""
+    assessment = assess(stored.job)
+    chosen = assessment.chosen
+    if chosen is None:
+        return {
+            "figures": [],
+            "months": [],
+            "strip": None,
+            "year_chart": None,
+            "month": 0,
+            "kind": AVERAGE,
+            "month_names": MONTHS,
+        }
+    asked = request.query_params.get("month", "")
+    month = int(asked) if asked.isdecimal() and int(asked) < 12 else chosen.worst_month
+    kind = CLEAR if request.query_params.get("kind") == "clear" else AVERAGE
+    return {
+        "figures": power_figures(assessment, chosen),
+        "months": [month_row(assessment, chosen, index) for index in range(12)],
+        "strip": strip_of(chosen, month, kind, prefs),
+        "kind": kind,
+        "year_chart": year_chart(chosen, prefs),
+        "month": month,
+        "month_names": MONTHS,
+    }
+
+
+def month_row(assessment: Assessment, chosen: KitAssessment, month: int) -> dict[str, Any]:
+    """One month: litres on both kinds of day, need, share, first and last water."""
+    season, light = chosen.season, assessment.light.plane_kwh_m2
+    return {
+        "name": MONTHS[month],
+        "clear_l": month_figure(chosen, month, CLEAR, float(light[CLEAR, month])),
+        "average_l": month_figure(chosen, month, AVERAGE, float(light[AVERAGE, month])),
+        "need_l": chosen.need_l[month] / 1000.0,
+        "covers": float(season.share_of(chosen.need_l)[month]),
+        "clear_hours": season.water_hours(CLEAR, month),
+        "average_hours": season.water_hours(AVERAGE, month),
+        "worst": month == chosen.worst_month,
+        "beyond": bool(season.beyond[:, month].any()),
+    }
+
+
+def strip_of(chosen: KitAssessment, month: int, kind: int, prefs: Prefs) -> Strip:
+    """The lanes of one month's clear or average day."""
+    season = chosen.season
+    runs = season.flow_m3_s[kind, month] > 0.0
+    lanes = [
+        Lane("light", "light on the panels", "irradiance", season.plane_w_m2[kind, month]),
+        Lane("flow", "flow", "flow", season.flow_m3_s[kind, month]),
+        Lane("volts", "volts at the pump", "volts", np.where(runs, season.motor_v[kind, month], 0.0)),
+        Lane("amps", "amps", "amps", np.where(runs, season.motor_a[kind, month], 0.0)),
+    ]
+    hours = season.water_hours(kind, month)
+    litres = text(float(season.litres[kind, month]) / 1000.0, "litres", prefs.units)
+    when = f", from {clock(hours[0])} to {clock(hours[1])}" if hours is not None else ""
+    day = "clear" if kind == CLEAR else "average"
+    article = "An" if kind == AVERAGE else "A"
+    return Strip(f"{article} {day} day in {MONTHS[month]}", STEP_H, lanes, f"{litres}{when}.", None, prefs.units)
+
+
+def year_chart(chosen: KitAssessment, prefs: Prefs) -> dict[str, Any]:
+    """Litres a day by month against need."""
+
+    def litres(values: Any) -> list[float]:
+        return [chart_number(float(v) / 1000.0, "litres", prefs.units) for v in values]
+
+    return {
+        "type": "year",
+        "y": f"{shown(0, 'litres', prefs.units)[1]} a day",
+        "months": [name[:3] for name in MONTHS],
+        "clear": litres(chosen.season.clear_litres),
+        "average": litres(chosen.season.average_litres),
+        "need": litres(chosen.need_l),
+    }

@@ -1,0 +1,44 @@
+"""Sun and shade: how the panels stand, what that gives, what a shadow does."""
+
+from typing import Any
+
+from fastapi import Request
+
+from squall.core.sky.climate import MONTHS
+from squall.core.sky.whole_year import HOURS
+from squall.job.told.sun import BRIGHT_W_M2, Group, groups_of_day, shadow_hours, shadow_rows, stands_of
+from squall.job.worked.assess import assess
+from squall.store.jobs import Stored
+from squall.web.frame.pages import Prefs
+
+
+def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
+    """Ways to stand side by side, and a shadow in numbers."""
+    a = assess(stored.job)
+    chosen = a.chosen
+    month = _month(request, chosen.worst_month if chosen is not None else 5)
+    groups = groups_of_day(a, month)
+    return {
+        "month": month,
+        "group_chart": group_chart(groups),
+        "group_words": [f"{group.words}: {group.kwh_m2:.2f} kWh on each m²" for group in groups],
+        "stands": stands_of(a, chosen) if chosen is not None else [],
+        "shadows": shadow_rows(chosen) if chosen is not None and chosen.kit.source != "battery" else [],
+        "hours_hidden": shadow_hours(a),
+        "bright": BRIGHT_W_M2,
+        "month_names": MONTHS,
+    }
+
+
+def _month(request: Request, usual: int) -> int:
+    asked = request.query_params.get("month", "")
+    return int(asked) if asked.isdecimal() and int(asked) < 12 else usual
+
+
+def group_chart(groups: list[Group]) -> dict[str, Any]:
+    """Light of each group by the ten minutes."""
+    return {
+        "type": "groups",
+        "names": [group.words for group in groups],
+        "lanes": [[[round(float(h), 3), round(float(g))] for h, g in zip(HOURS, group.light_w_m2, strict=True)] for group in groups],
+    }  # fmt: skip

@@ -1,0 +1,139 @@
+"""Survey: the water and its level, the run, the lift, the sky."""
+
+from sqlite3 import Connection
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
+
+from squall.catalogue import catalogue
+from squall.core.errors import SquallError
+from squall.core.hydraulics.tracks import profile_of
+from squall.core.sources.levels import WAYS
+from squall.formats import gpx
+from squall.job.document.job import Job
+from squall.job.edit.changes import run_from_track
+from squall.job.edit.rows import add_typed_row, today
+from squall.job.told.survey import (
+    hang_figures,
+    level_figures,
+    pond_figures,
+    roof_figures,
+    run_findings,
+    suction_figures,
+    suction_findings,
+    water_findings,
+    well_findings,
+)
+from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.resolve import piece_k, reading_level
+from squall.job.worked.water_accounts import PondView, RoofView, day_of, pond_view, roof_view
+from squall.store.jobs import Stored, change_job, one_job
+from squall.units import System, shown
+from squall.web.frame.edits import answer, make
+from squall.web.frame.job_page import Notices
+from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+
+
+def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
+    """Readings and their sum, findings of well, suction, run and water, the pond, the roof."""
+    a, job = assess(stored.job), stored.job
+    context: dict[str, Any] = {
+        "piece_ks": {piece.id: piece_k(piece, a.parts) for piece in job.run},
+        "ways": WAYS,
+        "today": today(),
+        "levels": {row.id: reading_level(job, row) for row in job.level.readings},
+        "outliers": _outliers(a),
+        "level_figures": level_figures(a),
+        "hang_figures": hang_figures(a),
+        "suction_figures": suction_figures(a),
+        "well_found": well_findings(a, prefs.units),
+        "suction_found": suction_findings(a, prefs.units),
+        "run_found": run_findings(a, prefs.units),
+        "water_found": water_findings(a),
+        "pond": None,
+        "pond_problem": "",
+        "roof": None,
+    }
+    if job.water == "pond":
+        try:
+            view = pond_view(a)
+            context |= {"pond": view, "pond_problem": view.problem, "pond_chart": pond_chart(view, job, prefs.units),
+                        "pond_figures": pond_figures(view, view.start.month - 1), "day_of": day_of}  # fmt: skip
+        except SquallError as error:
+            context["pond_problem"] = str(error)
+    if job.water == "cistern" and job.roof.used:
+        roof = roof_view(a)
+        context |= {"roof": roof, "roof_figures": roof_figures(roof), "roof_chart": roof_chart(roof, prefs.units)}
+    return context
+
+
+def _outliers(a: Assessment) -> set[str]:
+    """Readings that lie more than twice their doubt from the weighed level."""
+    level = a.heights.level
+    return set() if level is None else {a.job.level.readings[number].id for number in level.outliers}
+
+
+def pond_chart(view: PondView, job: Job, units: System) -> dict[str, Any]:
+    """Depth of the pond through a year, and the depth at which the intake is bare."""
+    days = range(0, len(view.depths_m), 5)
+    return {
+        "type": "pond",
+        "y": f"depth, {shown(0, 'head', units)[1]}",
+        "days": [day_of(view, day).isoformat() for day in days],
+        "depth": [chart_number(view.depths_m[day], "head", units) for day in days],
+        "bare": chart_number(job.pond.intake.si, "head", units),
+    }
+
+
+def roof_chart(view: RoofView, units: System) -> dict[str, Any]:
+    """Water in the tanks through the year."""
+    levels = view.year.level_m3
+    return {
+        "type": "tanks",
+        "y": f"in the tanks, {shown(0, 'litres', units)[1]}",
+        "days": list(range(1, len(levels) + 1)),
+        "level": [chart_number(level, "litres", units) for level in levels],
+        "full": chart_number(view.tank_m3, "litres", units),
+    }
+
+
+@router.post("/jobs/{job_id}/survey/reading")
+def keep_reading(
+    job_id: int,
+    request: Request,
+    conn: Db,
+    way: Annotated[str, Form()] = "tape",
+    value: Annotated[str, Form()] = "",
+    raised: Annotated[str, Form()] = "",
+    on: Annotated[str, Form()] = "",
+) -> Response:
+    """Keep a reading of the level; the job then goes by its readings."""
+    prefs = prefs_of(request)
+    typed = {"value": value, "on": on} | ({"raised": raised} if raised.strip() else {})
+
+    def change(job: Job) -> tuple[Job, str]:
+        changed, words = add_typed_row(job, "level.readings", way, typed, catalogue(), prefs.units)
+        return changed.model_copy(update={"level": changed.level.model_copy(update={"by": "readings"})}), words
+
+    try:
+        stored = change_job(conn, job_id, change, prefs.who, check=assess)
+    except SquallError as error:
+        notices = Notices(
+            errors={"new-reading": str(error)}, typed={"way": way, "value": value, "raised": raised, "on": on}
+        )
+        return answer(request, conn, one_job(conn, job_id), "survey", notices, 422)
+    return answer(request, conn, stored, "survey")
+
+
+@router.post("/jobs/{job_id}/survey/track")
+def lay_along(job_id: int, request: Request, conn: Db, file: UploadFile) -> Response:
+    """Lay the run along a walked track."""
+    data = file.file.read(gpx.MOST_BYTES + 1)
+
+    def change(job: Job) -> tuple[Job, str]:
+        return run_from_track(job, profile_of(gpx.read(data)))
+
+    return make(request, conn, job_id, "survey", change)

@@ -1,0 +1,31 @@
+"""Wire: cables, fuse, stall."""
+
+from typing import Any
+
+from fastapi import Request
+
+from squall.catalogue import catalogue
+from squall.core.electrics.conductors import sizes
+from squall.core.kit.kit import TOUCH_LIMIT_V
+from squall.job.told.wire import protection_figures, run_figures
+from squall.job.worked.assess import assess
+from squall.job.worked.resolve import devices_of
+from squall.store.jobs import Stored
+from squall.web.frame.pages import Prefs, figure_map
+
+
+def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
+    """Figures of every run, the protection, and devices in the loop."""
+    assessment = assess(stored.job)
+    wiring = assessment.wiring
+    if wiring is None:
+        return {"wiring": None, "devices": (), "all_devices": catalogue().devices, "sizes": ()}
+    return {
+        "wiring": wiring,
+        "runs": [(run, figure_map(run_figures(run))) for run in wiring.runs],
+        "protection_figures": figure_map(protection_figures(wiring)),
+        "devices": devices_of(stored.job, catalogue()),
+        "all_devices": catalogue().devices,
+        "sizes": sizes(stored.job.wire_standard),
+        "touch_limit_v": TOUCH_LIMIT_V,
+    }
