@@ -19,7 +19,7 @@ from squall.job.told.wire import protection_figures, run_figures
 from squall.job.worked.assess import assess
 from squall.job.worked.needs import need_of
 from squall.job.worked.resolve import kit_of, layout_of, option_from
-from squall.units import parse
+from squall.words.units import parse
 
 
 @pytest.fixture

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from squall.core.errors import BadQuantity
-from squall.units import KINDS, number_text, parse, read_number, scale, text
+from squall.words.units import KINDS, number_text, parse, read_number, scale, text
 
 
 @pytest.mark.parametrize(

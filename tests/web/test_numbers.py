@@ -12,7 +12,7 @@ from squall.job.told.lift import costs_of
 from squall.job.worked.assess import assess
 from squall.job.worked.doubts import doubt_of
 from squall.job.worked.run import stations_of
-from squall.units import text
+from squall.words.units import text
 
 
 @pytest.fixture(scope="module")

@@ -12,15 +12,31 @@
     ├── NotFound                a job, option or reading that is not there
     ├── StaleEdit               an edit of a field that someone else has changed since
     ├── BadFile                 a file that is not what it should be; nothing was changed
+    ├── Busy                    someone else writes for longer than one may wait; nothing was changed
     └── Stopped                 long work that the user stopped
 
-Pages, the sums and the command all print ``str(error)``: one plain sentence that says
-what was given and what would be right.
+Pages, the sums and the command all print ``str(error)``: one plain sentence that says what was given and what would be
+right, in the reader's language and units (see ``squall.words``). An error from the core carries a :class:`Reason`.
 """
+
+from squall.core.reason import Between, Quantity, Reason, Told
 
 
 class SquallError(Exception):
-    """Base of all; ``str()`` is a sentence for a person."""
+    """Base of all; ``str()`` is a sentence for a person.
+
+    Parameters
+    ----------
+    said : Told or str
+        What there is to say.
+    """
+
+    def __init__(self, said: Told | str) -> None:
+        self.said = said
+        super().__init__(said)
+
+    def __str__(self) -> str:
+        return str(self.said)
 
 
 class OutOfRange(SquallError):
@@ -28,19 +44,19 @@ class OutOfRange(SquallError):
 
     Parameters
     ----------
-    field : str
-        Plain name of the field.
-    given : object
+    field : str or Told
+        What it is: a code of ``squall.words.reasons``, or words.
+    given : Told, str or int
         What was given.
-    allowed : str
-        What is allowed, in words, e.g. ``"0 to 200 m"``.
+    allowed : Told or str
+        What is allowed, e.g. ``Between(0.0, 200.0, "length")``.
     """
 
-    def __init__(self, field: str, given: object, allowed: str) -> None:
-        self.field = field
+    def __init__(self, field: str | Told, given: Told | str | float, allowed: Told | str) -> None:
+        self.field = Reason(field) if isinstance(field, str) else field
         self.given = given
         self.allowed = allowed
-        super().__init__(f"{field} is {given}; allowed is {allowed}.")
+        super().__init__(Reason("out-of-range", field=self.field, given=given, allowed=allowed))
 
 
 class BadQuantity(SquallError):
@@ -71,6 +87,10 @@ class BadFile(SquallError):
     """A file that can't be taken in; nothing was changed."""
 
 
+class Busy(SquallError):
+    """The database is being written by someone else for longer than a person should wait; nothing was changed."""
+
+
 class Stopped(SquallError):
     """Long work that was stopped by the user."""
 
@@ -90,33 +110,38 @@ class StaleEdit(SquallError):
         self.field = field
         self.mine = mine
         self.theirs = theirs
-        super().__init__(f"Someone else changed this meanwhile: it now says {theirs!r}, you typed {mine!r}.")
+        super().__init__(Reason("someone-else-changed-it", theirs=theirs, mine=mine))
 
 
-def require(field: str, given: float, low: float, high: float, unit: str) -> float:
+def require(field: str | Told, given: float, low: float, high: float, kind: str) -> float:
     """Return `given` if it is within `low` to `high`.
 
     Parameters
     ----------
-    field : str
-        Plain name of the field.
+    field : str or Told
+        Code of the field in ``squall.words.reasons``.
     given : float
-        The value. [unit]
+        The value. [SI unit of its kind]
     low, high : float
-        Inclusive bounds. [unit]
-    unit : str
-        Unit as printed.
+        Inclusive bounds. [the same]
+    kind : str
+        Kind of quantity, see ``squall.words.units.KINDS``.
 
     Returns
     -------
     float
-        The value, unchanged. [unit]
+        The value, unchanged. [the same]
 
     Raises
     ------
     OutOfRange
         If it is outside, or not a number.
+
+    Examples
+    --------
+    >>> require("cable-length", 12.0, 0.0, 5000.0, "length")
+    12.0
     """
     if not low <= given <= high:
-        raise OutOfRange(field, f"{given:g} {unit}".strip(), f"{low:g} to {high:g} {unit}".strip())
+        raise OutOfRange(field, Quantity(given, kind), Between(low, high, kind))
     return given

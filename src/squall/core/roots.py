@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from squall.core.errors import Unsolvable
+from squall.core.reason import Reason
 
 
 def root(function: Callable[[float], float], low: float, high: float) -> float:
@@ -30,4 +31,4 @@ def root(function: Callable[[float], float], low: float, high: float) -> float:
     try:
         return float(brentq(function, low, high, xtol=1e-15, rtol=1e-12))
     except (ValueError, RuntimeError) as error:
-        raise Unsolvable("No working point was found for these figures; one of them must be far off.") from error
+        raise Unsolvable(Reason("no-working-point-found-these-figures")) from error

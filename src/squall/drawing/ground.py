@@ -6,7 +6,7 @@ from squall.core.sky.climate import MONTHS
 from squall.core.sky.typical_days import AVERAGE
 from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, pumping_fall
 from squall.job.worked.assess import Assessment
-from squall.units import KINDS, System, scale, text
+from squall.words.units import KINDS, System, scale, text
 
 
 def height_scale(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:

@@ -2,7 +2,7 @@
 
 from squall.drawing.sheet import Frame, Geometry, Sheet
 from squall.job.worked.assess import Assessment
-from squall.units import System, text
+from squall.words.units import System, text
 
 
 def pump_shape(sheet: Sheet, x: float, y: float, size: float) -> None:

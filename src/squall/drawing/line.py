@@ -2,7 +2,7 @@
 
 from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, head_at_pump
 from squall.job.worked.assess import Assessment
-from squall.units import System, text
+from squall.words.units import System, text
 
 
 def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, units: System, *, thumb: bool) -> None:

@@ -17,7 +17,7 @@ from squall.drawing.line import grade_line, hose, outlet_part, outlet_shape
 from squall.drawing.sheet import Frame, Geometry, Sheet, Sketch, frame_for
 from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment
-from squall.units import System, text
+from squall.words.units import System, text
 
 STATIC = Path(__file__).parent / "static"
 

@@ -3,7 +3,7 @@
 from markupsafe import Markup
 
 from squall.core.kit.kit import Kit
-from squall.units import System, text
+from squall.words.units import System, text
 
 CELL_W, CELL_H, GAP_X, GAP_Y = 74.0, 40.0, 36.0, 20.0
 TOP, LEFT = 46.0, 40.0

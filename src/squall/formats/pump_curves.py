@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from squall.core.errors import BadFile, SquallError
 from squall.core.kit.parts import Pump
-from squall.units import parse
+from squall.words.units import parse
 
 MOST_BYTES = 200_000
 MOST_POINTS = 20

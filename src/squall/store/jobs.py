@@ -10,7 +10,7 @@ from squall.core.errors import NotFound, StaleEdit
 from squall.job.document.fields import as_typed, edit, value_at
 from squall.job.document.job import Job
 from squall.store.database import transaction
-from squall.units import System
+from squall.words.units import System
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from squall.core.advice.rank import Ranked, Stock, judge, rank
 from squall.core.drive.motors import Motor
 from squall.core.electrics.conductors import Standard
 from squall.core.kit.kit import Kit, Layout
+from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 
 MOST_SPREAD = 0.8
@@ -42,11 +43,11 @@ class Spread:
     """
 
     key: str
-    name: str
+    name: Reason
     amount: float
     low: Case
     high: Case
-    remedy: str
+    remedy: Reason
 
 
 @dataclass(frozen=True)
@@ -129,10 +130,10 @@ def stock_with_pumps(stock: Stock, factor: float) -> Stock:
 
 
 REMEDIES = {
-    "lift": "read the level with a weighted tape or a contact meter, and level the outlet",
-    "lengths": "tape the run",
-    "pump": "time a bucket at this lift, at known volts",
-    "light": "no measurement of today narrows it; a log through the seasons does",
+    "lift": Reason("read-level-weighted-tape-or-contact"),
+    "lengths": Reason("tape-run"),
+    "pump": Reason("time-bucket-lift-known-volts"),
+    "light": Reason("no-measurement-today-narrows-log-through"),
 }
 
 
@@ -155,11 +156,11 @@ def spreads_of(case: Case, lift_m: float, lengths: float, pump: float, light: fl
     """
     found = []
     if lift_m > 0.0:
-        found.append(("lift", "water level and lift", lift_m, with_lift(case, lift_m), with_lift(case, -lift_m)))
-    shares: list[tuple[str, str, float, Callable[[Case, float], Case], float]] = [
-        ("lengths", "length of the run", lengths, with_lengths, -1.0),
-        ("pump", "the pump's curve", pump, with_pump, 1.0),
-        ("light", "the light of the month", light, with_light, 1.0),
+        found.append(("lift", Reason("water-level-lift"), lift_m, with_lift(case, lift_m), with_lift(case, -lift_m)))
+    shares: list[tuple[str, Reason, float, Callable[[Case, float], Case], float]] = [
+        ("lengths", Reason("length-run"), lengths, with_lengths, -1.0),
+        ("pump", Reason("pumps-curve"), pump, with_pump, 1.0),
+        ("light", Reason("light-month"), light, with_light, 1.0),
     ]
     for key, name, amount, change, sign in shares:
         share = min(amount, MOST_SPREAD)
@@ -197,7 +198,7 @@ def litre_range(litres: float, spreads: Sequence[Spread], litres_of: Callable[[C
 class Pick:
     """The cheapest kit that holds in one case; None if none does. `words` say which case."""
 
-    words: str
+    words: Reason
     lift_m: float
     best: Ranked | None
 
@@ -272,10 +273,14 @@ def choice_range(
     """
     lift, lengths, pump, light = spreads
     bad = with_light(with_lengths(with_lift(case, lift), 1.0 + lengths), 1.0 - light)
-    cases = [("every doubt at its bad end", bad, stock_with_pumps(stock, 1.0 - pump))]
+    cases = [(Reason("every-doubt-bad-end"), bad, stock_with_pumps(stock, 1.0 - pump))]
     if lift > 0.0:
-        cases = [("water higher", with_lift(case, -lift), stock), ("water lower", with_lift(case, lift), stock), *cases]
-    picks = [Pick("as believed", case.layout.lift_m, best)]
+        cases = [
+            (Reason("water-higher"), with_lift(case, -lift), stock),
+            (Reason("water-lower"), with_lift(case, lift), stock),
+            *cases,
+        ]
+    picks = [Pick(Reason("as-believed"), case.layout.lift_m, best)]
     for number, (words, varied, shelf) in enumerate(cases):
 
         def part(share: float, number: int = number) -> bool:

@@ -9,6 +9,7 @@ from squall.core.electrics.conductors import Conductor, Standard, sizes
 from squall.core.errors import SquallError
 from squall.core.kit.kit import Cabling, Kit, Layout, kit_price, with_hose, with_panels
 from squall.core.kit.parts import Hose
+from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import year_of
 
@@ -44,7 +45,7 @@ class Lever:
 
     key: str
     kind: LeverKind
-    label: str
+    label: Reason
     kit: Kit
     cabling: Cabling
     array_cable_m: float
@@ -52,7 +53,7 @@ class Lever:
     price_change: float
     litres: float
     change: float
-    refusal: str | None
+    refusal: Reason | None
 
 
 def levers(
@@ -108,7 +109,7 @@ def levers(
         change = litres / litres_before - 1.0 if litres_before > 0.0 else (float("inf") if litres > 0.0 else 0.0)
         refusal = place_refusal(new_kit, new_layout) or season_refusal(new_kit, new_layout, after)
         if refusal is None and litres <= 0.0 < litres_before:
-            refusal = "no water on the worst month's average day"
+            refusal = Reason("no-water-worst-months-average-day")
         found.append(
             Lever(
                 key,
@@ -127,7 +128,7 @@ def levers(
     return tuple(found)
 
 
-_Change = tuple[str, LeverKind, str, Kit, Cabling, Layout]
+_Change = tuple[str, LeverKind, Reason, Kit, Cabling, Layout]
 
 
 def _changes(
@@ -136,32 +137,34 @@ def _changes(
     changes: list[_Change] = []
     bigger = next_hose(kit, layout, stock)
     if bigger is not None:
-        changes.append(("hose", "hose", f"{bigger.nominal} hose", with_hose(kit, bigger), cabling, layout))
+        changes.append(
+            ("hose", "hose", Reason("hose-of", nominal=bigger.nominal), with_hose(kit, bigger), cabling, layout)
+        )
     direction: Literal["series", "parallel"]
-    for direction, words in (("parallel", "in parallel"), ("series", "in series")):
+    for direction, words in (("parallel", Reason("in-parallel")), ("series", Reason("in-series"))):
         more = with_panels(kit, 1, direction)
         extra = more.panels - kit.panels
-        label = f"{extra} more panel{'s' if extra > 1 else ''} ({words})"
+        label = Reason("panels-more", n=extra, how=words)
         changes.append((f"panel-{direction}", "panel", label, more, cabling, layout))
     fewer = one_panel_fewer(kit)
     if fewer is not None:
         gone = kit.panels - fewer.panels
-        changes.append(("fewer", "fewer", f"{gone} panel{'s' if gone > 1 else ''} fewer", fewer, cabling, layout))
+        changes.append(("fewer", "fewer", Reason("panels-fewer", n=gone), fewer, cabling, layout))
     held = with_controller(kit, stock)
     if held is not None and held.controller is not None:
         array = cabling.array or cabling.pump
-        label = f"controller {held.controller.title}"
+        label = Reason("controller-named", title=held.controller.title)
         changes.append(("controller", "controller", label, held, replace(cabling, array=array), layout))
     for number, other in enumerate(other_pumps):
-        changes.append((f"pump-{number}", "pump", f"pump {other.pump.title}", other, cabling, layout))
+        changes.append((f"pump-{number}", "pump", Reason("pump-named", title=other.pump.title), other, cabling, layout))
     thicker = next_size(cabling.pump, standard)
     if thicker is not None:
-        label = f"{thicker.label} cable to the pump"
+        label = Reason("cable-pump", label=thicker.label)
         changes.append(("cable", "cable", label, kit, replace(cabling, pump=thicker), layout))
     if layout.pump_cable_m > 4.0:
         metres = round(layout.pump_cable_m * SHORTER_SHARE, 1)
         nearer = replace(layout, pump_cable_m=metres)
-        changes.append(("shorter", "shorter", f"pump cable cut to {metres:g} m", kit, cabling, nearer))
+        changes.append(("shorter", "shorter", Reason("pump-cable-cut", metres=metres), kit, cabling, nearer))
     return changes
 
 

@@ -15,6 +15,7 @@ from squall.core.drive.tables import Course, LoadTable, on_array, on_volts
 from squall.core.kit.course import sun_course
 from squall.core.kit.kit import Cabling, Kit, Layout, table_for
 from squall.core.kit.parts import Controller
+from squall.core.reason import Reason
 from squall.core.roots import root
 from squall.core.sky.typical_days import STEP_H, Light
 from squall.core.years.typical import Floats, LitLight, lit_light, mild_states
@@ -49,7 +50,7 @@ class Way:
     """
 
     key: str
-    name: str
+    name: Reason
     most_v: float
     flows_m3_s: tuple[float, ...]
     volts_v: tuple[float, ...]
@@ -104,11 +105,11 @@ def three_ways(
     added = _resistor(course, bare, limit)
     held = course(added)
     ways = [
-        _way("bare", "straight from the panel", bare, lit, table, direct, layout, cabling, 0.0, None),
-        _way("resistor", "with a dropping resistor", held, lit, table, direct, layout, cabling, added, None),
+        _way("bare", Reason("straight-from-panel"), bare, lit, table, direct, layout, cabling, 0.0, None),
+        _way("resistor", Reason("with-resistor"), held, lit, table, direct, layout, cabling, added, None),
         _way(
-            "regulator",
-            "with a regulator",
+            "with-regulator",
+            Reason("with-regulator"),
             clipped(bare, table, limit),
             lit,
             table,
@@ -126,7 +127,7 @@ def three_ways(
         driven = sun_course(with_box, layout, _both(cabling), table, lit.states)
         ways.append(
             replace(
-                _way("controller", f"with controller {with_box.controller.title}", driven, lit, table, with_box, layout,
+                _way("controller", Reason("with-controller", title=with_box.controller.title), driven, lit, table, with_box, layout,
                      _both(cabling), 0.0, None),
                 price=with_box.controller.price,
             )
@@ -175,7 +176,7 @@ def monthly_litres(course: Course, lit: LitLight) -> tuple[float, ...]:
 
 
 def _way(
-    key: str, name: str, course: Course, lit: LitLight, table: LoadTable, kit: Kit, layout: Layout, cabling: Cabling,
+    key: str, name: Reason, course: Course, lit: LitLight, table: LoadTable, kit: Kit, layout: Layout, cabling: Cabling,
     added_ohm: float, limit_v: float | None,
 ) -> Way:  # fmt: skip
     states = mild_states(kit.panel.module, COMPARED_LIGHTS)

@@ -21,8 +21,9 @@ from squall.core.kit.kit import (
     table_for,
 )
 from squall.core.kit.parts import BatteryUnit, Controller, Hose, Panel, Pump, TankUnit
+from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light, clear_noons_only
-from squall.core.years.typical import Season, YearSum, month_name, sum_of_year, year_of
+from squall.core.years.typical import Season, YearSum, sum_of_year, year_of
 
 MOST_PANELS = 4
 RESERVE_DAYS = 2.0
@@ -74,7 +75,7 @@ class Ranked:
     worst_month: int
     worst_litres: float
     worst_share: float
-    reason: str
+    reason: Reason
     holds: bool
 
 
@@ -95,7 +96,7 @@ def arrangements() -> Iterator[tuple[int, int]]:
             yield series, parallel
 
 
-def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> Iterator[tuple[Kit, str | None]]:
+def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> Iterator[tuple[Kit, Reason | None]]:
     """Every array and source worth a look for a pump, with the reason if they can't be joined.
 
     Parameters
@@ -132,13 +133,13 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
                 yield _cheapest_that_fits(banked, _charge_refusal)
 
 
-def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tuple[Kit, str | None]:
+def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tuple[Kit, Reason | None]:
     """A kit joined directly, given the cheapest pump controller that fits; with the reason if none does."""
     held = [replace(direct, source="controller", controller=c) for c in controllers if c.kind == "pump"]
     return _cheapest_that_fits(held, _pump_controller_refusal)
 
 
-def _cheapest_that_fits(kits: list[Kit], refusal: Callable[[Kit], str | None]) -> tuple[Kit, str | None]:
+def _cheapest_that_fits(kits: list[Kit], refusal: Callable[[Kit], Reason | None]) -> tuple[Kit, Reason | None]:
     def price(kit: Kit) -> float:
         return kit.controller.price if kit.controller is not None else 0.0
 
@@ -169,41 +170,41 @@ def _bank(
     return battery, count
 
 
-def _volts_refusal(kit: Kit) -> str | None:
+def _volts_refusal(kit: Kit) -> Reason | None:
     vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
     if vmp < 0.9 * rated:
-        return f"{vmp:.0f} V from the panels is below what a {rated:g} V pump is made for"
+        return Reason("from-panels-below-what-pump-made", vmp=vmp, rated=rated)
     if vmp > 2.0 * rated:
-        return f"{vmp:.0f} V from the panels is over twice the pump's {rated:g} V"
+        return Reason("from-panels-over-twice-pumps", vmp=vmp, rated=rated)
     return None
 
 
-def _pump_controller_refusal(kit: Kit) -> str | None:
+def _pump_controller_refusal(kit: Kit) -> Reason | None:
     c = kit.controller
     assert c is not None
     vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
     limit = kit.pump.motor.max_v or rated
     if c.out_max_v > limit:
-        return f"the controller can give {c.out_max_v:g} V; the pump's maker allows {limit:g} V"
+        return Reason("controller-can-give-pumps-maker-allows", out_max=c.out_max_v, limit=limit)
     if c.out_max_v < 0.9 * rated:
-        return f"the controller gives at most {c.out_max_v:g} V to a {rated:g} V pump"
+        return Reason("controller-gives-most-pump", out_max=c.out_max_v, rated=rated)
     if vmp < c.min_v * 1.1:
-        return f"{vmp:.0f} V from the panels is too near the controller's least, {c.min_v:g} V"
+        return Reason("from-panels-too-near-controllers-least", vmp=vmp, min=c.min_v)
     return None
 
 
-def _charge_refusal(kit: Kit) -> str | None:
+def _charge_refusal(kit: Kit) -> Reason | None:
     c = kit.controller
     assert c is not None
     assert kit.battery is not None
     nominal = kit.battery.nominal_v * kit.batteries_in_series
     vmp = kit.panel.module.vmp_v * kit.in_series
     if nominal > c.out_max_v:
-        return f"the charge controller serves up to {c.out_max_v:g} V; the bank is {nominal:g} V"
+        return Reason("charge-controller-serves-up-bank", out_max=c.out_max_v, nominal=nominal)
     if vmp < 1.25 * nominal:
-        return f"{vmp:.0f} V from the panels can't charge a {nominal:g} V bank"
+        return Reason("from-panels-cant-charge-bank", vmp=vmp, nominal=nominal)
     if c.kind == "charge-switching" and vmp > 2.0 * nominal:
-        return f"a switching charge controller wastes most of {vmp:.0f} V on a {nominal:g} V bank"
+        return Reason("switching-charge-controller-wastes-most-bank", vmp=vmp, nominal=nominal)
     return None
 
 
@@ -258,7 +259,7 @@ def rank(
     tried = 0
     for number, pump in enumerate(stock.pumps):
         if progress is not None and not progress(number / len(stock.pumps)):
-            raise Stopped("The search was stopped; nothing was changed.")
+            raise Stopped(Reason("search-stopped-nothing-changed"))
         tables = {hose: table_for(pump.motor, layout.line(hose)) for hose in stock.hoses}
         reaching = {hose: table for hose, table in tables.items() if lifts(pump, table)}
         if not reaching:
@@ -297,29 +298,26 @@ def lifts(pump: Pump, table: LoadTable) -> bool:
     return bool(((table.flow_m3_s > 0.0) & (table.volts_v <= most)).any())
 
 
-def cannot_lift(layout: Layout) -> str:
+def cannot_lift(layout: Layout) -> Reason:
     """Refusal of a pump that can't reach the outlet."""
-    return f"this pump can't lift water {layout.static_head_m:.1f} m at any volts it stands"
+    return Reason("pump-cant-lift-water-any-volts", static_head=layout.static_head_m)
 
 
-def _refused(kit: Kit, reason: str) -> Ranked:
+def _refused(kit: Kit, reason: Reason) -> Ranked:
     return Ranked(kit, None, 0.0, 0, 0.0, 0.0, reason, False)
 
 
-def place_refusal(kit: Kit, layout: Layout) -> str | None:
+def place_refusal(kit: Kit, layout: Layout) -> Reason | None:
     """Why the place itself forbids a kit, if so: its coldest morning, or a pump that would have to pull too far."""
     cold = kit.open_cold_v(layout.record_low_c)
     if kit.controller is not None and cold > kit.controller.max_v:
-        return f"{cold:.0f} V open on the coldest morning is over the controller's {kit.controller.max_v:g} V"
+        return Reason("open-coldest-morning-over-controllers", cold=cold, max=kit.controller.max_v)
     if cold > 2.0 * TOUCH_LIMIT_V:
-        return f"{cold:.0f} V open on the coldest morning is beyond small low-voltage work"
+        return Reason("open-coldest-morning-beyond-small-low", cold=cold)
     if kit.pump.placement == "surface" and not layout.closed_circuit:
         check = surface_check(kit.pump, layout, kit.hose, 0.0)
         if check.spare_m < 0.0:
-            return (
-                f"a surface pump on the bank would have to pull water up {layout.bank_m:.1f} m; "
-                f"at this altitude {max(check.limit_m, 0.0):.1f} m is the most"
-            )
+            return Reason("surface-pump-bank-would-have-pull", bank=layout.bank_m, limit=max(check.limit_m, 0.0))
     return None
 
 
@@ -333,16 +331,15 @@ def surface_check(pump: Pump, layout: Layout, hose: Hose | None, flow_m3_s: floa
     return check_suction(layout.altitude_m, suction, flow_m3_s, pump.npsh_required_m, SURFACE_MARGIN_M, stands)
 
 
-def flow_refusal(kit: Kit, layout: Layout, most_flow_m3_s: float) -> str | None:
+def flow_refusal(kit: Kit, layout: Layout, most_flow_m3_s: float) -> Reason | None:
     """Why the flow of a bright noon forbids a kit, if so: a surface pump whose suction pipe then takes too much."""
     if kit.pump.placement != "surface" or layout.closed_circuit or not layout.suction_pieces:
         return None
     check = surface_check(kit.pump, layout, kit.hose, most_flow_m3_s)
     if check.spare_m >= 0.0:
         return None
-    return (
-        f"at full flow the suction loses {check.losses_m:.1f} m; with the {check.stands_m:.1f} m it stands above the water "
-        f"that is {-check.spare_m:.1f} m more than this pump can pull: widen or shorten the suction, or lower the pump"
+    return Reason(
+        "full-flow-suction-loses-stands-above", losses=check.losses_m, stands=check.stands_m, spare=-check.spare_m
     )
 
 
@@ -368,18 +365,18 @@ def _judge(
     try:
         cabling = choose_cabling(kit, layout, table, max_drop, standard)
     except OutOfRange as error:
-        return _refused(kit, f"no cable is thick enough: {error}")
+        return _refused(kit, Reason("no-cable-thick-enough", error=error.said))
     year = sum_of_year(kit, layout, cabling, light)
     problem = season_refusal(kit, layout, year)
     if problem is not None:
         return _refused(kit, problem)
     month, litres, share = worst_of(year.average_litres.tolist(), need_l)
     price = kit_price(kit, layout, cabling)
-    covers = f"covers {share:.0%} of {month_name(month)}" if need_l[month] > 0 else "no need is set"
+    covers = Reason("covers-share-of-month", share=share, month=month) if need_l[month] > 0 else Reason("no-need-set")
     return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0)
 
 
-def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light) -> list[str]:
+def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light) -> list[Reason]:
     """Why each of some kits stands at its place, the first being the cheapest that holds.
 
     Parameters
@@ -400,12 +397,12 @@ def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light) -> list[str]
         season = year_of(row.kit, layout, row.cabling, light, start=False)
         held = limiting_cause(row.kit, layout, season)
         if not row.holds:
-            first = "falls short"
+            first = Reason("falls-short")
         elif place == 0:
-            first = "cheapest that holds"
+            first = Reason("cheapest-holds")
         else:
-            first = f"{row.price - ranked[0].price:.0f} more than the cheapest"
-        words.append(f"{first}; {row.reason}; held back by {held}")
+            first = Reason("more-than-cheapest", price=row.price - ranked[0].price)
+        words.append(Reason("place-and-cause", place=first, reason=row.reason, held=held))
     return words
 
 
@@ -417,34 +414,35 @@ def worst_of(average_litres: list[float], need_l: tuple[float, ...]) -> tuple[in
     return month, average_litres[month], shares[month]
 
 
-def season_refusal(kit: Kit, layout: Layout, season: Season | YearSum) -> str | None:
+def season_refusal(kit: Kit, layout: Layout, season: Season | YearSum) -> Reason | None:
     """What the year shows that forbids a kit."""
     if season.stopped:
-        return "gives no water: " + season.stopped[0]
+        return Reason("gives-no-water", why=season.stopped[0])
     if not season.gives_water:
-        return "never gives water at this lift, in any month's light"
+        return Reason("never-gives-water-lift-any-months")
     far = flow_refusal(kit, layout, season.most_flow_m3_s)
     if far is not None:
         return far
     most = kit.pump.motor.max_v
     if most is not None and season.most_motor_v > most:
-        return f"{season.most_motor_v:.1f} V at the motor at noon; its maker allows {most:g} V"
+        return Reason("motor-noon-maker-allows", most_motor=season.most_motor_v, most=most)
     if kit.controller is not None and kit.controller.kind == "pump" and season.most_motor_a > kit.controller.max_a:
-        return f"the pump draws {season.most_motor_a:.1f} A; the controller gives {kit.controller.max_a:g} A"
+        return Reason("pump-draws-controller-gives", most_motor=season.most_motor_a, max=kit.controller.max_a)
     return None
 
 
-def limiting_cause(kit: Kit, layout: Layout, season: Season) -> str:
+def limiting_cause(kit: Kit, layout: Layout, season: Season) -> Reason:
     """What most holds the kit back, in plain words."""
     if bool(season.beyond.any()):
-        return "nothing (it runs at the end of its measured curve)"
+        return Reason("held-by-nothing")
     line = layout.line(kit.hose)
     flow = float(season.flow_m3_s.max())
     loss = line.loss_m(flow)
     if loss > 0.5 * max(line.static_head_m, 0.5):
-        through = f" through {kit.hose.nominal} hose" if kit.hose else ""
-        return f"the run, where {loss:.1f} m is lost{through} when most flows"
+        if kit.hose is not None:
+            return Reason("held-by-run-through-hose", loss=loss, hose=kit.hose.nominal)
+        return Reason("held-by-run", loss=loss)
     table = table_for(kit.pump.motor, line)
     if kit.source != "battery" and design_current_a(kit, table) >= 0.9 * kit.panel.module.isc_a * kit.in_parallel:
-        return "the panels"
-    return "the sun's hours" if kit.source != "battery" else "the charge of a day"
+        return Reason("held-by-panels")
+    return Reason("held-by-sun") if kit.source != "battery" else Reason("held-by-charge")

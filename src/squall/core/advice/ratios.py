@@ -3,10 +3,16 @@
 from dataclasses import dataclass, replace
 
 from squall.core.kit.kit import Cabling, Kit, Layout, kit_price
+from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import sum_of_year
 
-SCHOOLS = ((0.9, "slightly under"), (1.0, "1 : 1"), (1.5, "1.5 : 1"), (2.0, "2 : 1"))
+SCHOOLS = (
+    (0.9, Reason("slightly-under")),
+    (1.0, Reason("ratio", ratio=1.0)),
+    (1.5, Reason("ratio", ratio=1.5)),
+    (2.0, Reason("ratio", ratio=2.0)),
+)
 
 
 @dataclass(frozen=True)
@@ -14,7 +20,7 @@ class School:
     """What one ratio gives: litres on the average day of each month [L], price, and most volts at the pump [V]."""
 
     ratio: float
-    words: str
+    words: Reason
     litres: tuple[float, ...]
     price: float
     most_v: float

@@ -9,6 +9,7 @@ from squall.core.kit.bank import BankState
 from squall.core.kit.kit import Kit, Layout, kit_price
 from squall.core.kit.parts import TankUnit
 from squall.core.need.demand import Demand
+from squall.core.reason import Reason
 from squall.core.sky.whole_year import YearLight
 from squall.core.years.tanks import Tank, without_switch
 from squall.core.years.whole import run_years
@@ -65,7 +66,7 @@ class Trial:
     dry_spell_days: int
     short_at_worst: float | None = None
     front: bool = False
-    loses: str = ""
+    loses: Reason | None = None
 
 
 def entrants(
@@ -168,7 +169,7 @@ def run_trials(
     done = []
     for number, entrant in enumerate(field):
         if progress is not None and not progress(number / len(field)):
-            raise Stopped("The search was stopped; nothing was changed.")
+            raise Stopped(Reason("search-stopped-nothing-changed"))
         cabling = entrant.row.cabling
         assert cabling is not None
         run = run_years(
@@ -194,18 +195,24 @@ def with_front(trials: Sequence[Trial]) -> list[Trial]:
             judged.append(replace(trial, front=True))
             continue
         dearer, drier = trial.price - best.price, trial.short_in_a_hundred - best.short_in_a_hundred
-        more = f"{dearer:.0f} dearer" if dearer >= 0.5 else "no cheaper"
-        days = f"{drier:.1f} more short days in a hundred" if drier >= SAME_DAYS else "no fewer short days"
-        judged.append(replace(trial, loses=f"{more} than {name_of(best.entrant)}, with {days}"))
+        more = Reason("dearer", dearer=dearer) if dearer >= 0.5 else Reason("no-cheaper")
+        days = Reason("more-short-days-hundred", drier=drier) if drier >= SAME_DAYS else Reason("no-fewer-short-days")
+        judged.append(replace(trial, loses=Reason("than", more=more, entrant=name_of(best.entrant), days=days)))
     return judged
 
 
-def name_of(entrant: Entrant) -> str:
+def name_of(entrant: Entrant) -> Reason:
     """A kit in few words: pump, panels, source, tank."""
     kit = entrant.kit
-    source = {"panel": "direct", "controller": "controller", "battery": "battery"}[kit.source]
-    tank = f", {kit.tank.name}" if kit.tank is not None else ""
-    return f"{kit.pump.name}, {kit.panels} x {kit.panel.name}, {source}{tank}"
+    values = {
+        "pump": kit.pump.name,
+        "panels": kit.panels,
+        "panel": kit.panel.name,
+        "source": Reason(f"fed-by-{kit.source}"),
+    }
+    if kit.tank is None:
+        return Reason("kit-in-few-words", **values)
+    return Reason("kit-and-tank-in-few-words", **values, tank=kit.tank.name)
 
 
 def cheapest_that_holds(trials: Sequence[Trial], allowed: float) -> Trial | None:

@@ -11,6 +11,7 @@ import numpy as np
 
 from squall.core.drive.motors import Kind, Motor
 from squall.core.errors import BadCurve, OutOfRange, require
+from squall.core.reason import Quantity, Reason
 
 _STEPS = 6
 WORST_MISFIT = 0.25
@@ -52,8 +53,8 @@ class KnownPump:
 
 def bucket_flow(litres: float, seconds: float) -> float:
     """Flow that fills a bucket in a time, both above 0. [m3/s]"""
-    require("bucket", litres, 0.05, 1000.0, "L")
-    require("time to fill it", seconds, 0.5, 36_000.0, "s")
+    require("bucket", litres / 1000.0, 5e-05, 1.0, "litres")
+    require("time-fill", seconds, 0.5, 36_000.0, "seconds")
     return litres / 1000.0 / seconds
 
 
@@ -82,20 +83,17 @@ def curve_from_tests(tests: Sequence[BucketTest], kind: Kind) -> KnownPump:
     """
     heights = {round(test.height_m, 3) for test in tests}
     if len(heights) < 2:
-        raise BadCurve("A curve needs bucket tests at two heights or more; time the bucket once more, higher up.")
+        raise BadCurve(Reason("curve-needs-bucket-tests-two-heights"))
     for test in tests:
         if test.flow_m3_s < 0.0 or test.height_m < 0.0:
-            raise BadCurve("Flow and height of every test must be 0 or more.")
+            raise BadCurve(Reason("flow-height-every-test-must-or"))
     flows, lifts = np.array([t.flow_m3_s for t in tests]), np.array([t.height_m for t in tests])
     x, y = (flows**2, lifts) if kind == "centrifugal" else (lifts, flows)
     if float(np.ptp(x)) <= 0.0:
-        raise BadCurve("All tests have the same flow, so they tell nothing of how it falls with height.")
+        raise BadCurve(Reason("all-tests-have-same-flow-so"))
     slope, start = (float(v) for v in np.polyfit(x, y, 1))
     if slope > 0.0 or (kind == "centrifugal" and slope == 0.0) or start <= 0.0:
-        raise BadCurve(
-            "By these tests the pump gives more the higher it lifts. Were two swapped, or did its volts differ? "
-            "Time them again."
-        )
+        raise BadCurve(Reason("these-tests-pump-gives-more-higher"))
     most, top = float(flows.max()), float(lifts.max())
     points: tuple[tuple[float, float], ...]
     if kind == "centrifugal":
@@ -106,9 +104,7 @@ def curve_from_tests(tests: Sequence[BucketTest], kind: Kind) -> KnownPump:
         points = tuple((max(start + slope * h, 0.0), h) for h in _places(top, lifts.tolist()))
     misfit = float(np.sqrt(np.mean((fitted - flows) ** 2))) / most
     if misfit > WORST_MISFIT:
-        raise BadCurve(
-            f"The tests lie {misfit:.0%} of the greatest flow off any one curve: they contradict one another. Time each again."
-        )
+        raise BadCurve(Reason("tests-lie-greatest-flow-off-any", misfit=misfit))
     return KnownPump(points, misfit, max(2.0 * misfit, LEAST_BUCKET_BAND))
 
 
@@ -141,8 +137,8 @@ def curve_from_label(open_flow_m3_s: float, most_height_m: float, kind: Kind) ->
     KnownPump
         Flows taken at 0.85 (displacement 0.7) of that curve, with a band of 30 % (40 %).
     """
-    require("the label's flow", open_flow_m3_s * 60_000.0, 0.05, 5000.0, "L/min")
-    require("the label's height", most_height_m, 0.1, 300.0, "m")
+    require("labels-flow", open_flow_m3_s, 0.05 / 60_000.0, 5000.0 / 60_000.0, "flow")
+    require("labels-height", most_height_m, 0.1, 300.0, "length")
     shares = [n / _STEPS for n in range(_STEPS + 1)]
     if kind == "centrifugal":
         top, flow = most_height_m, open_flow_m3_s * LABEL_SHARE_CENTRIFUGAL
@@ -194,8 +190,8 @@ def motor_of(
     OutOfRange
         For impossible volts or watts.
     """
-    require("volts", volts, 1.0, 400.0, "V")
-    require("watts", watts, 0.5, 5000.0, "W")
+    require("volts", volts, 1.0, 400.0, "volts")
+    require("watts", watts, 0.5, 5000.0, "watts")
     nominal = watts / volts
     flows, heads = [q for q, _ in pump.points], [h for _, h in pump.points]
     # Over the flow squared, as the head falls: so that head over speed squared falls from shut-off on.
@@ -213,7 +209,7 @@ def motor_of(
         rise = 0.4 if kind == "centrifugal" else 0.75
         amps = [nominal * (1.0 - rise + rise * x / span) for x in along]
     if min(amps) <= 0.0:
-        raise OutOfRange("amps of the tests", f"{min(amps):.2g} A", "more than 0 all along the curve; read them again")
+        raise OutOfRange("amps-tests", Quantity(min(amps), "amps"), Reason("more-than-all-along-curve-read"))
     mean = sum(amps) / len(amps)
     free = min(_FREE_SHARE * mean, 0.9 * min(amps))
     points = tuple((q, h, a) for (q, h), a in zip(pump.points, amps, strict=True))

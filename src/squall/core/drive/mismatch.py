@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from squall.core.drive.tables import LoadTable
 from squall.core.electrics.modules import Module, diode_at
 from squall.core.errors import OutOfRange
+from squall.core.reason import Reason
 
 Floats = NDArray[np.float64]
 # A bypass diode conducts at this; without one a shaded module is driven back to this at most: guesses. [V]
@@ -116,7 +117,7 @@ def array_curve(strings: Sequence[Sequence[LitModule]]) -> MixedCurve:
         its amps are then negative and taken from the sum.
     """
     if not strings or any(not string for string in strings):
-        raise OutOfRange("strings", len(strings), "at least one, none of them empty")
+        raise OutOfRange("strings", len(strings), Reason("least-one-none-them-empty"))
     curves = [_string_curve(string) for string in strings]
     top = max(float(volts.max()) for volts, _ in curves)
     grid = np.linspace(0.0, max(top, 1e-6), _POINTS)
@@ -178,18 +179,13 @@ def meet(table: LoadTable, cable_ohm: float, curve: MixedCurve) -> Met:
     return Met(between(table.volts_v), between(table.current_a), between(table.flow_m3_s))
 
 
-def not_alike(one: Module, other: Module, in_series: bool) -> str | None:
+def not_alike(one: Module, other: Module, in_series: bool) -> Reason | None:
     """Why two panels should not be joined so, in words; None where they are alike enough.
 
     Within 5 % of amps in series, of volts side by side: common practice, no source.
     """
-    mine, theirs, what = (one.imp_a, other.imp_a, "amps") if in_series else (one.vmp_v, other.vmp_v, "volts")
+    mine, theirs = (one.imp_a, other.imp_a) if in_series else (one.vmp_v, other.vmp_v)
     if abs(mine - theirs) <= 0.05 * max(mine, theirs):
         return None
     weaker = min(mine, theirs)
-    how = (
-        "in series the weaker one holds the other down to its"
-        if in_series
-        else "side by side the lower one pulls the other down to its"
-    )
-    return f"{how} {weaker:.3g} {'A' if in_series else 'V'}: only panels of like {what} belong together so"
+    return Reason("unlike-in-series", amps=weaker) if in_series else Reason("unlike-side-by-side", volts=weaker)

@@ -19,6 +19,7 @@ from typing import TYPE_CHECKING, Literal
 from squall.core.errors import BadCurve, OutOfRange
 from squall.core.hydraulics.curves import PumpCurve, check_curve, monotone_cubic
 from squall.core.hydraulics.pipes import Line
+from squall.core.reason import Between, Quantity, Reason
 from squall.core.roots import root
 
 if TYPE_CHECKING:
@@ -63,39 +64,37 @@ class Motor:
         else:
             self._check_displacement()
         if not 0.0 < self.rated_v <= 400.0:
-            raise OutOfRange("rated volts", f"{self.rated_v:g} V", "more than 0, up to 400 V")
+            raise OutOfRange("rated-volts", Quantity(self.rated_v, "volts"), Between(0.0, 400.0, "volts"))
         if self.resistance_ohm < 0.0:
-            raise OutOfRange("motor resistance", f"{self.resistance_ohm:g} ohm", "0 or more")
+            raise OutOfRange("motor-resistance", Quantity(self.resistance_ohm, "ohms"), Between(0.0, None, "ohms"))
         if self.no_load_a < 0.0:
-            raise OutOfRange("no-load current", f"{self.no_load_a:g} A", "0 or more")
+            raise OutOfRange("no-load-current", Quantity(self.no_load_a, "amps"), Between(0.0, None, "amps"))
         for _, head, amps in ordered:
             if amps < self.no_load_a:
-                raise BadCurve(f"At {head:g} m the pump draws {amps:g} A, less than its no-load {self.no_load_a:g} A.")
+                raise BadCurve(Reason("pump-draws-less-than-no-load", head=head, amps=amps, no_load=self.no_load_a))
             if self.rated_v - amps * self.resistance_ohm <= 0.0:
                 raise BadCurve(
-                    f"At {amps:g} A the winding's {self.resistance_ohm:g} ohm would take all {self.rated_v:g} V: "
-                    "resistance, current or volts are wrong."
+                    Reason(
+                        "windings-would-take-all-resistance-current",
+                        amps=amps,
+                        resistance=self.resistance_ohm,
+                        rated=self.rated_v,
+                    )
                 )
 
     def _check_displacement(self) -> None:
         by_head = sorted(self.points, key=lambda point: point[1])
         if len(by_head) < 2:
-            raise BadCurve("A pump curve needs at least two points, each with a flow, a head and amps.")
+            raise BadCurve(Reason("pump-curve-needs-least-two-points"))
         if any(q < 0.0 or h < 0.0 for q, h, _ in by_head):
-            raise BadCurve("Flow and head of every point must be 0 or more.")
+            raise BadCurve(Reason("flow-head-every-point-must-or"))
         for (q1, h1, i1), (q2, h2, i2) in itertools.pairwise(by_head):
             if h1 == h2:
-                raise BadCurve(f"Two flows are given at {h1:g} m; a displacement pump has one.")
+                raise BadCurve(Reason("two-flows-given-displacement-pump-has", h1=h1))
             if q2 > q1:
-                raise BadCurve(
-                    f"The flow grows with the head, from {q1 * 60_000:g} L/min at {h1:g} m to {q2 * 60_000:g} L/min "
-                    f"at {h2:g} m: are two figures swapped?"
-                )
+                raise BadCurve(Reason("flow-grows-head-from-two-figures", q1=q1, h1=h1, q2=q2, h2=h2))
             if i2 < i1:
-                raise BadCurve(
-                    f"The current falls from {i1:g} A at {h1:g} m to {i2:g} A at {h2:g} m; "
-                    "a displacement pump draws more as the head grows."
-                )
+                raise BadCurve(Reason("current-falls-from-displacement-pump-draws", i1=i1, h1=h1, i2=i2, h2=h2))
 
     @cached_property
     def _speeds(self) -> list[float]:
@@ -116,9 +115,7 @@ class Motor:
     def _over_phi(self, values: list[float]) -> "PchipInterpolator":
         phis = [q / w for (q, _, _), w in zip(self.points, self._speeds, strict=True)]
         if any(b <= a for a, b in itertools.pairwise(phis)):
-            raise BadCurve(
-                "The points contradict one another once the winding's drop is taken off; check amps and ohms."
-            )
+            raise BadCurve(Reason("points-contradict-one-another-once-windings"))
         return monotone_cubic(phis, values)
 
     @cached_property

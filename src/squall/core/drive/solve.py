@@ -14,6 +14,7 @@ from squall.core.drive.motors import Motor, MotorState, rise_limit, state_at_spe
 from squall.core.electrics.modules import ArrayPoint, Diode, Module, array_point, diode_at, module_current
 from squall.core.errors import OutOfRange
 from squall.core.hydraulics.pipes import Line
+from squall.core.reason import Between, Quantity, Reason, Told
 from squall.core.roots import root
 
 
@@ -74,9 +75,9 @@ class PvArray:
     cell_c: float
 
     def __post_init__(self) -> None:
-        for name, count in (("modules in series", self.in_series), ("strings in parallel", self.in_parallel)):
+        for name, count in ((Reason("modules-series"), self.in_series), (Reason("strings-parallel"), self.in_parallel)):
             if not 1 <= count <= 100:
-                raise OutOfRange(name, count, "1 to 100")
+                raise OutOfRange(name, count, Between(1, 100, "number"))
 
     @cached_property
     def diode(self) -> Diode:
@@ -138,7 +139,7 @@ class PvController:
 
     def __post_init__(self) -> None:
         if not 0.0 < self.efficiency <= 1.0:
-            raise OutOfRange("controller efficiency", self.efficiency, "more than 0, up to 1")
+            raise OutOfRange("controller-efficiency", self.efficiency, Reason("more-than-nothing-up-to", most=1.0))
 
     @property
     def most_volts(self) -> float:
@@ -150,16 +151,13 @@ class PvController:
         """Power at its output when tracking. [W]"""
         return self.efficiency * self.array.point.pmp_w
 
-    def refusal(self) -> str | None:
+    def refusal(self) -> Reason | None:
         """Why it would not run in this light, if so."""
         point = self.array.point
         if point.voc_v > self.max_v:
-            return (
-                f"the array's open volts, {point.voc_v:.1f} V, are over the controller's limit of {self.max_v:g} V: "
-                "it would be damaged"
-            )
+            return Reason("arrays-open-volts-over-controllers-limit", voc=point.voc_v, max=self.max_v)
         if point.vmp_v < self.min_v:
-            return f"the array works at {point.vmp_v:.1f} V; the controller needs at least {self.min_v:g} V"
+            return Reason("array-works-controller-needs-least", vmp=point.vmp_v, min=self.min_v)
         return None
 
     def surplus_a(self, volts_v: float, current_a: float) -> float:
@@ -202,7 +200,7 @@ class DriveResult:
     source_v: float
     source_w: float
     regime: str
-    why_not: str | None = None
+    why_not: Told | None = None
     flow_at_least_m3_s: float | None = None
     over_max_v: bool = False
 
@@ -239,14 +237,14 @@ def solve(source: Source, cable_ohm: float, motor: Motor, line: Line) -> DriveRe
     to the motor comes off that.
     """
     if cable_ohm < 0.0:
-        raise OutOfRange("cable resistance", f"{cable_ohm:g} ohm", "0 or more")
+        raise OutOfRange("cable-resistance", Quantity(cable_ohm, "ohms"), Between(0.0, None, "ohms"))
     if isinstance(source, PvController):
         refusal = source.refusal()
         if refusal is not None:
             regime = "dark" if source.array.irradiance_w_m2 <= 0.0 else "out-of-window"
-            return DriveResult(False, 0.0, None, 0.0, 0.0, 0.0, 0.0, regime, _sentence(refusal))
+            return DriveResult(False, 0.0, None, 0.0, 0.0, 0.0, 0.0, regime, Reason("said-as-sentence", said=refusal))
     if isinstance(source, PvArray) and source.irradiance_w_m2 <= 0.0:
-        return DriveResult(False, 0.0, None, 0.0, 0.0, 0.0, 0.0, "dark", "There is no light on the panel.")
+        return DriveResult(False, 0.0, None, 0.0, 0.0, 0.0, 0.0, "dark", Reason("there-no-light-panel"))
 
     def surplus(speed_v: float) -> float:
         state = state_at_speed(motor, line, speed_v)
@@ -281,10 +279,6 @@ def _on_the_rise(source: Source, cable_ohm: float, motor: Motor, line: Line) -> 
     return state_on_rise(motor, line, root(surplus, low, settled), start)
 
 
-def _sentence(text: str) -> str:
-    return text[0].upper() + text[1:] + "."
-
-
 def _stalled(source: Source, cable_ohm: float, motor: Motor, line: Line) -> DriveResult:
     needed = state_at_speed(motor, line, 0.0).current_a
     loop = cable_ohm + motor.resistance_ohm
@@ -295,10 +289,7 @@ def _stalled(source: Source, cable_ohm: float, motor: Motor, line: Line) -> Driv
     current = 0.0 if surplus(0.0) <= 0.0 else root(surplus, 0.0, needed)
     volts = current * motor.resistance_ohm
     source_v = volts + current * cable_ohm
-    why = (
-        f"The motor stands still: the source can push only {current:.2f} A through it and "
-        f"it takes {needed:.2f} A to turn at this lift."
-    )
+    why = Reason("motor-stands-still-source-can-push", current=current, needed=needed)
     return DriveResult(False, 0.0, None, volts, current, source_v, source_v * current, "stalled", why)
 
 
@@ -324,28 +315,26 @@ def _result(motor: Motor, line: Line, state: MotorState, cable_ohm: float) -> Dr
     )
 
 
-def _why_not(motor: Motor, line: Line, state: MotorState) -> str | None:
+def _why_not(motor: Motor, line: Line, state: MotorState) -> Reason | None:
     if state.regime == "pumping":
         return None
     if state.regime == "no-flow":
         reached = float(motor.psi(0.0)) * state.speed_v**2
         need = volts_to_reach(motor, line.static_head_m)
-        more = f" It would take {need:.1f} V at the motor." if need is not None else ""
-        return (
-            f"At {state.volts_v:.1f} V the pump reaches {reached:.1f} m; the lift is {line.static_head_m:.1f} m, "
-            f"{line.static_head_m - reached:.1f} m more.{more}"
+        more = Reason("would-take-volts", need=need) if need is not None else ""
+        return Reason(
+            "pump-reaches-lift-more",
+            volts=state.volts_v,
+            reached=reached,
+            static_head=line.static_head_m,
+            missing=line.static_head_m - reached,
+            more=more,
         )
     if motor.kind == "displacement" and state.regime == "beyond-last-point":
-        return (
-            f"The line asks for more than {motor.head_range[1]:.1f} m, the last point that was measured; "
-            "nothing is promised beyond it."
-        )
+        return Reason("line-asks-more-than-last-point", head_range=motor.head_range[1])
     if state.regime == "beyond-last-point":
-        return (
-            f"The pump would give more than {state.flow_m3_s * 60_000:.1f} L/min, the last point that was measured; "
-            "nothing is promised beyond it. Throttle the outlet or measure a point at more flow."
-        )
-    return "The line works below the first point that was measured; nothing is promised there."
+        return Reason("pump-would-give-more-than-last", flow=state.flow_m3_s)
+    return Reason("line-works-below-first-point-measured")
 
 
 FULL_LIGHT_W_M2 = 1500.0
@@ -353,7 +342,7 @@ FULL_LIGHT_W_M2 = 1500.0
 
 def start_irradiance(
     source: PvArray | PvController, cable_ohm: float, motor: Motor, line: Line
-) -> tuple[float | None, str]:
+) -> tuple[float | None, Told | None]:
     """Least light at which water arrives.
 
     Parameters
@@ -381,9 +370,9 @@ def start_irradiance(
 
     full = at(FULL_LIGHT_W_M2)
     if not full.flows:
-        return None, full.why_not or "No water comes in any light."
+        return None, full.why_not or Reason("no-water-comes-any-light")
     low, high = 0.0, FULL_LIGHT_W_M2
     while high - low > 0.01:
         middle = 0.5 * (low + high)
         low, high = (low, middle) if at(middle).flows else (middle, high)
-    return high, ""
+    return high, None

@@ -6,6 +6,7 @@ from typing import Literal
 from squall.core.drive.solve import PvArray
 from squall.core.electrics.modules import STC_IRRADIANCE_W_M2, Module, open_volts_at
 from squall.core.errors import require
+from squall.core.reason import Reason
 
 StringVerdict = Literal["safe", "too-high", "too-low", "outside-best"]
 
@@ -17,7 +18,7 @@ class StringWindow:
     voc_cold_v: float
     vmp_hot_v: float
     verdict: StringVerdict
-    reasons: tuple[str, ...]
+    reasons: tuple[Reason, ...]
 
 
 def string_window(
@@ -55,27 +56,25 @@ def string_window(
     Open volts by the nameplate's coefficient from 25 °C, in full sun; working volts by the single
     diode in full sun at the hottest cell, and at 25 °C for the upper end of the best window.
     """
-    require("record low", record_low_c, -60.0, 50.0, "°C")
-    require("hottest cell", hottest_cell_c, -20.0, 110.0, "°C")
+    require("record-low", record_low_c, -60.0, 50.0, "temperature")
+    require("hottest-cell", hottest_cell_c, -20.0, 110.0, "temperature")
     cold = in_series * open_volts_at(module, record_low_c)
     hot = PvArray(module, in_series, 1, STC_IRRADIANCE_W_M2, hottest_cell_c).point.vmp_v
     mild = in_series * module.vmp_v
-    reasons: list[str] = []
+    reasons: list[Reason] = []
     verdict: StringVerdict = "safe"
     if best_low_v is not None and hot < best_low_v:
         verdict = "outside-best"
-        reasons.append(f"At the hottest it works at {hot:.1f} V; best is from {best_low_v:g} V.")
+        reasons.append(Reason("hottest-works-best-from", hot=hot, best_low=best_low_v))
     if best_high_v is not None and mild > best_high_v:
         verdict = "outside-best"
-        reasons.append(f"At 25 °C it works at {mild:.1f} V; best is up to {best_high_v:g} V.")
+        reasons.append(Reason("c-works-best-up", air=25.0, mild=mild, best_high=best_high_v))
     if hot < min_working_v:
         verdict = "too-low"
-        reasons.insert(0, f"At the hottest it works at {hot:.1f} V; at least {min_working_v:g} V is needed.")
+        reasons.insert(0, Reason("hottest-works-least-needed", hot=hot, min_working=min_working_v))
     if cold > max_input_v:
         verdict = "too-high"
-        reasons.insert(0, f"On the coldest morning it stands at {cold:.1f} V open; over {max_input_v:g} V does damage.")
+        reasons.insert(0, Reason("coldest-morning-stands-open-over-does", cold=cold, max_input=max_input_v))
     if not reasons:
-        reasons.append(
-            f"{cold:.1f} V open at the coldest and {hot:.1f} V working at the hottest are within the window."
-        )
+        reasons.append(Reason("open-coldest-working-hottest-within-window", cold=cold, hot=hot))
     return StringWindow(cold, hot, verdict, tuple(reasons))

@@ -9,6 +9,7 @@ from math import pi
 from typing import Literal
 
 from squall.core.errors import OutOfRange, require
+from squall.core.reason import Quantity, Reason
 
 Standard = Literal["metric", "awg"]
 COPPER_PER_K = 0.00393
@@ -151,7 +152,7 @@ def conductor(key: str) -> Conductor:
     for size in _tables()[0]:
         if size.key == key:
             return size
-    raise OutOfRange("cable size", key, "one of " + ", ".join(size.label for size in _tables()[0]))
+    raise OutOfRange("cable-size", key, Reason("one-of", names=", ".join(size.label for size in _tables()[0])))
 
 
 def find_conductor(typed: str, standard: Standard) -> Conductor:
@@ -184,7 +185,9 @@ def find_conductor(typed: str, standard: Standard) -> Conductor:
         if size.size == number or (standard == "metric" and _same_number(size.size, number)):
             return size
     raise OutOfRange(
-        "cable size", repr(typed.strip()[:20]), "one of " + ", ".join(size.label for size in sizes(standard))
+        "cable-size",
+        repr(typed.strip()[:20]),
+        Reason("one-of", names=", ".join(size.label for size in sizes(standard))),
     )
 
 
@@ -205,7 +208,9 @@ def metric_conductor(area_mm2: float) -> Conductor:
         if abs(size.area_mm2 - area_mm2) < 1e-9:
             return size
     raise OutOfRange(
-        "area", f"{area_mm2:g} mm²", "a metric size: " + ", ".join(f"{s.area_mm2:g}" for s in metric) + " mm²"
+        "area",
+        f"{area_mm2:g} mm²",
+        Reason("metric-size-of", sizes=", ".join(f"{s.area_mm2:g}" for s in metric)),
     )
 
 
@@ -231,8 +236,8 @@ def resistance_ohm(ohm_per_m: float, one_way_m: float, conductor_c: float = 20.0
     OutOfRange
         Outside those ranges.
     """
-    require("cable length", one_way_m, 0.0, 5000.0, "m")
-    require("conductor temperature", conductor_c, -60.0, 120.0, "°C")
+    require("cable-length", one_way_m, 0.0, 5000.0, "length")
+    require("conductor-temperature", conductor_c, -60.0, 120.0, "temperature")
     return 2.0 * one_way_m * ohm_per_m * (1.0 + COPPER_PER_K * (conductor_c - 20.0))
 
 
@@ -261,7 +266,7 @@ def ambient_factor(ambient_c: float) -> float:
     for limit, factor in _tables()[1]:
         if ambient_c <= limit:
             return factor
-    raise OutOfRange("ambient temperature", f"{ambient_c:g} °C", "up to 60 °C for PVC cable")
+    raise OutOfRange("ambient-temperature", Quantity(ambient_c, "temperature"), Reason("up-to-for-pvc", most=60.0))
 
 
 @dataclass(frozen=True)
@@ -320,11 +325,15 @@ def choose(
     by_ampacity = next((size for size in offered if size.ampacity_30c_a * factor >= current_a), None)
     if by_drop is None or by_ampacity is None:
         thickest = offered[-1]
-        what = f"{max_drop_fraction:.0%} drop over {one_way_m:g} m" if by_drop is None else "its heat"
+        what = (
+            Reason("drop-over", max_drop_fraction=max_drop_fraction, one_way=one_way_m)
+            if by_drop is None
+            else Reason("its-heat")
+        )
         raise OutOfRange(
             "current",
-            f"{current_a:g} A",
-            f"less: even {thickest.label} is too thin for {what}; raise the volts, shorten the run or allow more drop",
+            Quantity(current_a, "amps"),
+            Reason("less-even-too-thin-raise-volts", label=thickest.label, what=what),
         )
     chosen = max(by_drop, by_ampacity, key=lambda size: size.area_mm2)
     return rate(chosen, system_v, current_a, one_way_m, ambient_c, conductor_c,

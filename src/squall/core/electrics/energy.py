@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from squall.core.errors import OutOfRange
+from squall.core.reason import Between, Quantity
 
 
 @dataclass(frozen=True)
@@ -47,7 +48,7 @@ def energy_use(
         For more minutes than a day has.
     """
     if not 0.0 <= minutes <= 1440.0:
-        raise OutOfRange("minutes a day", f"{minutes:g}", "0 to 1440 (a day)")
+        raise OutOfRange("minutes-day", Quantity(minutes, "number"), Between(0.0, 1440.0, "number"))
     power = voltage_v * current_a
     energy = power * minutes / 60.0
     charge = energy / (battery_v or voltage_v)

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.errors import BadNameplate, OutOfRange
+from squall.core.reason import Between, Quantity, Reason
 
 STC_IRRADIANCE_W_M2 = 1000.0
 STC_CELL_C = 25.0
@@ -39,25 +40,28 @@ class Module:
 
     def __post_init__(self) -> None:
         if not 0.0 < self.vmp_v < self.voc_v:
-            raise BadNameplate(
-                f"Best volts {self.vmp_v:g} V must be above 0 and below the open-circuit {self.voc_v:g} V."
-            )
+            raise BadNameplate(Reason("best-volts-must-above-below-open", vmp=self.vmp_v, voc=self.voc_v))
         if not 0.0 < self.imp_a < self.isc_a:
-            raise BadNameplate(
-                f"Best amps {self.imp_a:g} A must be above 0 and below the short-circuit {self.isc_a:g} A."
-            )
+            raise BadNameplate(Reason("best-amps-must-above-below-short", imp=self.imp_a, isc=self.isc_a))
         if not 1 <= self.cells <= 300:
-            raise OutOfRange("cells in series", self.cells, "1 to 300")
+            raise OutOfRange("cells-series", self.cells, Between(1, 300, "number"))
         per_cell = self.voc_v / self.cells
         if not 0.3 <= per_cell <= 1.2:
             raise BadNameplate(
-                f"{self.voc_v:g} V over {self.cells} cells is {per_cell:.2f} V a cell; silicon gives 0.5 to 0.75. "
-                "Count the cells in series again."
+                Reason("over-cells-cell-silicon-gives-count", voc=self.voc_v, cells=self.cells, per_cell=per_cell)
             )
         if not -1.0 <= self.voc_percent_per_k < 0.0:
-            raise OutOfRange("open volts per kelvin", f"{self.voc_percent_per_k:g} %/K", "-1 to just under 0 %/K")
+            raise OutOfRange(
+                "open-volts-per-kelvin",
+                Quantity(self.voc_percent_per_k, "per-kelvin"),
+                Between(-1.0, 0.0, "per-kelvin"),
+            )
         if not -0.5 <= self.isc_percent_per_k <= 0.5:
-            raise OutOfRange("short-circuit amps per kelvin", f"{self.isc_percent_per_k:g} %/K", "-0.5 to 0.5 %/K")
+            raise OutOfRange(
+                "short-circuit-amps-per-kelvin",
+                Quantity(self.isc_percent_per_k, "per-kelvin"),
+                Between(-0.5, 0.5, "per-kelvin"),
+            )
 
     @property
     def watts(self) -> float:
@@ -170,9 +174,13 @@ def fit_module(module: Module) -> DiodeReference:
             if _agrees(module, reference):
                 return reference
     raise BadNameplate(
-        "These panel figures contradict one another: no single-diode curve passes through "
-        f"{module.voc_v:g} V open, {module.isc_a:g} A short and {module.vmp_v:g} V x {module.imp_a:g} A. "
-        "Check them against the label."
+        Reason(
+            "these-panel-figures-contradict-one-another",
+            voc=module.voc_v,
+            isc=module.isc_a,
+            vmp=module.vmp_v,
+            imp=module.imp_a,
+        )
     )
 
 
@@ -221,15 +229,15 @@ def diode_at(module: Module, irradiance_w_m2: NDArray[np.float64], cell_c: NDArr
         If the nameplate can't be fitted.
     """
     if irradiance_w_m2.size:
-        _check_range("irradiance", irradiance_w_m2, 0.0, 1500.0, "W/m2")
-        _check_range("cell temperature", cell_c, -60.0, 120.0, "°C")
+        _check_range("irradiance", irradiance_w_m2, 0.0, 1500.0, "irradiance")
+        _check_range("cell-temperature", cell_c, -60.0, 120.0, "temperature")
     return _scale(fit_module(module), irradiance_w_m2, cell_c)
 
 
-def _check_range(field: str, values: NDArray[np.float64], low: float, high: float, unit: str) -> None:
+def _check_range(field: str, values: NDArray[np.float64], low: float, high: float, kind: str) -> None:
     for value in (float(np.min(values)), float(np.max(values))):
         if not low <= value <= high:
-            raise OutOfRange(field, f"{value:g} {unit}", f"{low:g} to {high:g} {unit}")
+            raise OutOfRange(field, Quantity(value, kind), Between(low, high, kind))
 
 
 def _scale(reference: DiodeReference, irradiance: NDArray[np.float64], cell_c: NDArray[np.float64]) -> Diode:

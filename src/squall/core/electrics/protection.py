@@ -7,6 +7,7 @@ from importlib.resources import files
 from typing import Literal
 
 from squall.core.errors import OutOfRange
+from squall.core.reason import Quantity, Reason, Told
 
 Kind = Literal["fuse", "breaker"]
 CONTINUOUS_FACTOR = 1.25
@@ -20,7 +21,7 @@ _OPENS_AT: dict[Kind, float] = {"fuse": 1.35, "breaker": 1.45}
 class LoopPart:
     """Something in the loop that stands only so much. [A]"""
 
-    name: str
+    name: str | Told
     rating_a: float
 
 
@@ -34,7 +35,7 @@ class Protection:
         Rating to fit; None if no rating satisfies all. [A]
     least_a, most_a : float
         1.25 times the continuous current, and what the weakest part stands. [A]
-    weakest : str
+    weakest : str or Told
         The part that stands least.
     stall_current_a : float
         Current with the rotor held. [A]
@@ -49,12 +50,12 @@ class Protection:
     rating_a: float | None
     least_a: float
     most_a: float
-    weakest: str
+    weakest: str | Told
     stall_current_a: float
     stall_blows: bool
-    problems: tuple[str, ...]
-    fixes: tuple[str, ...]
-    reasons: tuple[str, ...]
+    problems: tuple[Told, ...]
+    fixes: tuple[Told, ...]
+    reasons: tuple[Told, ...]
 
 
 @lru_cache(maxsize=2)
@@ -98,32 +99,36 @@ def protect(
     """
     if continuous_a < 0.0 or cable_ampacity_a <= 0.0:
         raise OutOfRange(
-            "current", f"{continuous_a:g} A on a cable for {cable_ampacity_a:g} A", "0 A or more on a real cable"
+            "current",
+            Reason("amps-on-cable", continuous=continuous_a, cable_ampacity=cable_ampacity_a),
+            Reason("or-more-real-cable"),
         )
     limits = [LoopPart("cable", cable_ampacity_a), *devices]
     if maker_max_fuse_a is not None:
-        limits.append(LoopPart("pump maker's limit", maker_max_fuse_a))
+        limits.append(LoopPart(Reason("pump-makers-limit"), maker_max_fuse_a))
     weakest = min(limits, key=lambda part: part.rating_a)
     least = CONTINUOUS_FACTOR * continuous_a
     rating = next((r for r in ratings(kind) if r >= least and r <= weakest.rating_a), None)
     blows = rating is not None and stall_current_a >= _OPENS_AT[kind] * rating
-    problems: list[str] = []
-    fixes: list[str] = []
-    reasons: list[str] = []
+    problems: list[Told] = []
+    fixes: list[Told] = []
+    reasons: list[Told] = []
     if rating is None:
         _explain_gap(kind, continuous_a, least, limits, problems, fixes)
     else:
-        reasons.append(f"at least {CONTINUOUS_FACTOR} x {continuous_a:.2f} A = {least:.2f} A, so that it doesn't tire")
-        reasons.append(f"at most {weakest.rating_a:g} A: the weakest in the loop is the {weakest.name}")
+        reasons.append(Reason("least-x-so-doesnt-tire", factor=CONTINUOUS_FACTOR, continuous=continuous_a, least=least))
+        reasons.append(Reason("most-weakest-loop", rating=weakest.rating_a, name=weakest.name))
         if not blows:
             problems.append(
-                f"A stalled pump draws {stall_current_a:.1f} A here; a {rating:g} A {kind} needs about "
-                f"{_OPENS_AT[kind] * rating:.1f} A to open. The motor would cook instead."
+                Reason(
+                    "stalled-pump-draws-here-needs-about",
+                    stall_current=stall_current_a,
+                    rating=rating,
+                    kind=kind,
+                    opens=_OPENS_AT[kind] * rating,
+                )
             )
-            fixes.append(
-                "Fit thicker or shorter cable, a controller or relay that senses a stall, or look at the pump "
-                "whenever volts are present and no water comes."
-            )
+            fixes.append(Reason("fit-thicker-or-shorter-cable-controller"))
     return Protection(
         rating, least, weakest.rating_a, weakest.name, stall_current_a, blows,
         tuple(problems), tuple(fixes), tuple(reasons),
@@ -131,26 +136,30 @@ def protect(
 
 
 def _explain_gap(
-    kind: Kind, continuous_a: float, least_a: float, limits: list[LoopPart], problems: list[str], fixes: list[str]
+    kind: Kind, continuous_a: float, least_a: float, limits: list[LoopPart], problems: list[Told], fixes: list[Told]
 ) -> None:
     next_up = next((r for r in ratings(kind) if r >= least_a), None)
     if next_up is None:
-        problems.append(f"{least_a:.0f} A is more than any {kind} in the table; split the load.")
+        problems.append(Reason("more-than-any-table-split-load", least=least_a, kind=kind))
         return
     for part in sorted(limits, key=lambda part: part.rating_a):
         if part.rating_a < next_up:
             problems.append(
-                f"The pump draws {continuous_a:.1f} A, so the {kind} must be {next_up:g} A; "
-                f"the {part.name} stands only {part.rating_a:g} A."
+                Reason(
+                    "pump-draws-so-must-stands-only",
+                    continuous=continuous_a,
+                    kind=kind,
+                    next_up=next_up,
+                    name=part.name,
+                    rating=part.rating_a,
+                )
             )
             if part.name == "cable":
-                fixes.append("Fit a thicker cable.")
-            elif part.name == "pump maker's limit":
-                fixes.append(
-                    "Run the pump at fewer volts or amps, or choose another pump; never fit above its maker's limit."
-                )
+                fixes.append(Reason("fit-thicker-cable"))
+            elif part.name == Reason("pump-makers-limit"):
+                fixes.append(Reason("run-pump-fewer-volts-or-amps"))
             else:
-                fixes.append(f"Take the {part.name} out of the load path (let it drive a relay's coil) or replace it.")
+                fixes.append(Reason("take-out-load-path-let-drive", name=part.name))
 
 
 def stall_current(source_v: float, loop_ohm: float, motor_ohm: float) -> float:
@@ -175,5 +184,5 @@ def stall_current(source_v: float, loop_ohm: float, motor_ohm: float) -> float:
     """
     total = loop_ohm + motor_ohm
     if total <= 0.0:
-        raise OutOfRange("resistance of the loop", f"{total:g} ohm", "more than 0")
+        raise OutOfRange("resistance-loop", Quantity(total, "ohms"), Reason("more-than-nothing"))
     return source_v / total

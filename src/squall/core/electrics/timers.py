@@ -6,9 +6,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.errors import OutOfRange, require
+from squall.core.reason import Reason
 
 MOST_STARTS = 8
-WEEK_DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 EVERY_DAY = (True,) * 7
 
 
@@ -21,10 +21,10 @@ class TimerStart:
     days: tuple[bool, ...] = EVERY_DAY
 
     def __post_init__(self) -> None:
-        require("start of the timer", self.at_h, 0.0, 24.0, "h")
-        require("minutes of the timer", self.minutes, 0.0, 1440.0, "min")
+        require("start-timer", self.at_h, 0.0, 24.0, "hours")
+        require("minutes-timer", self.minutes * 60.0, 0.0, 86400.0, "minutes")
         if len(self.days) != 7:
-            raise OutOfRange("days of the timer", len(self.days), "7, Monday first")
+            raise OutOfRange("days-timer", len(self.days), Reason("monday-first"))
 
 
 def week_of(starts: tuple[TimerStart, ...], steps_a_day: int) -> NDArray[np.float64]:
@@ -52,7 +52,7 @@ def week_of(starts: tuple[TimerStart, ...], steps_a_day: int) -> NDArray[np.floa
     for day in range(7):
         count = sum(1 for start in starts if start.days[day])
         if count > MOST_STARTS:
-            raise OutOfRange(f"starts on {WEEK_DAYS[day]}", count, f"up to {MOST_STARTS}")
+            raise OutOfRange(Reason("starts-on-day", day=day), count, Reason("up-to-number", most=MOST_STARTS))
     minutes = np.zeros(7 * 1440 + 1440)
     for start in starts:
         for day in range(7):

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from squall.core.errors import BadCurve
 from squall.core.hydraulics.pipes import Line, pipe_loss
+from squall.core.reason import Reason
 from squall.core.roots import root
 
 if TYPE_CHECKING:
@@ -122,18 +123,15 @@ def check_curve(points: tuple[tuple[float, float], ...]) -> None:
         that rises with flow.
     """
     if len(points) < 2:
-        raise BadCurve("A pump curve needs at least two points, each with a flow and a head.")
+        raise BadCurve(Reason("pump-curve-needs-least-two-points-2"))
     for flow, head in points:
         if not (isfinite(flow) and isfinite(head) and flow >= 0.0 and head >= 0.0):
-            raise BadCurve(f"The point {flow * 60_000:g} L/min, {head:g} m is impossible: both must be 0 or more.")
+            raise BadCurve(Reason("point-impossible-both-must-or-more", flow=flow, head=head))
     for (q1, h1), (q2, h2) in itertools.pairwise(points):
         if q1 == q2:
-            raise BadCurve(f"Two heads are given at {q1 * 60_000:g} L/min; a curve has one.")
+            raise BadCurve(Reason("two-heads-given-curve-has-one", q1=q1))
         if h2 > h1:
-            raise BadCurve(
-                f"The head rises with the flow, from {h1:g} m at {q1 * 60_000:g} L/min to {h2:g} m at "
-                f"{q2 * 60_000:g} L/min. A pump's head falls as its flow grows: are two figures swapped?"
-            )
+            raise BadCurve(Reason("head-rises-flow-from-pumps-head", h1=h1, q1=q1, h2=h2, q2=q2))
 
 
 @dataclass(frozen=True)

@@ -4,10 +4,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from squall.core.reason import Reason
+
 # Trade sizes of hose and thread: bore [m], inches. Common practice, no source.
 TRADE_SIZES: tuple[tuple[float, str], ...] = (
-    (0.0065, "1/4 in"), (0.0095, "3/8 in"), (0.0127, "1/2 in"), (0.0159, "5/8 in"), (0.0191, "3/4 in"),
-    (0.0254, "1 in"), (0.032, "1 1/4 in"), (0.0381, "1 1/2 in"), (0.0508, "2 in"), (0.076, "3 in"), (0.102, "4 in"),
+    (0.0065, "1/4"), (0.0095, "3/8"), (0.0127, "1/2"), (0.0159, "5/8"), (0.0191, "3/4"), (0.0254, "1"), (0.032, "1 1/4"),
+    (0.0381, "1 1/2"), (0.0508, "2"), (0.076, "3"), (0.102, "4"),
 )  # fmt: skip
 MEET_WITHIN = 0.08
 CLAMPS_AN_END = 2
@@ -15,9 +17,9 @@ CLAMPS_AN_END = 2
 
 @dataclass(frozen=True)
 class End:
-    """One end of a part: what it is, its size, and whether it is stiff. [m]"""
+    """One end of a part: what it is (a name typed, or None for the pump's barb), its size, whether it is stiff. [m]"""
 
-    name: str
+    name: str | None
     size_m: float
     stiff: bool
 
@@ -29,13 +31,12 @@ class Joint:
     first: End
     second: End
     meets: bool
-    needs: str
+    needs: tuple[Reason, ...]
 
 
-def trade_size(size_m: float) -> str:
-    """Nearest trade size in inches, with its millimetres."""
-    _, inches = min(TRADE_SIZES, key=lambda row: abs(row[0] - size_m))
-    return f"{size_m * 1000:.0f} mm ({inches})"
+def trade_inches(size_m: float) -> str:
+    """Nearest trade size, in inches as the trade writes them: ``3/4``."""
+    return min(TRADE_SIZES, key=lambda row: abs(row[0] - size_m))[1]
 
 
 def join(first: End, second: End) -> Joint:
@@ -56,17 +57,18 @@ def join(first: End, second: End) -> Joint:
     needs = []
     if first.stiff != second.stiff:
         soft, stiff = (second, first) if first.stiff else (first, second)
-        if not first.name.startswith("pump"):
-            needs.append(f"barb {trade_size(soft.size_m)} to thread {trade_size(stiff.size_m)}")
+        if first.name is not None:
+            needs.append(Reason("barb-to-thread", barb=soft.size_m, thread=stiff.size_m))
     if not meets:
         word = "reducer" if first.size_m > second.size_m else "enlarger"
-        needs.append(f"{word} {trade_size(first.size_m)} to {trade_size(second.size_m)}")
-    if first.name.startswith("pump") and second.stiff:
-        needs.append(f"short soft hose of {trade_size(first.size_m)} between barb and stiff pipe")
-        needs.append(f"barb {trade_size(first.size_m)} to thread {trade_size(second.size_m)}")
+        needs.append(Reason(word, wide=first.size_m, narrow=second.size_m))
+    if first.name is None and second.stiff:
+        needs.append(Reason("short-soft-hose", bore=first.size_m))
+        needs.append(Reason("barb-to-thread", barb=first.size_m, thread=second.size_m))
     if not needs:
-        needs.append("pushed on" if not (first.stiff and second.stiff) else f"coupling {trade_size(second.size_m)}")
-    return Joint(first, second, meets, "; ".join(needs))
+        both = first.stiff and second.stiff
+        needs.append(Reason("coupling", bore=second.size_m) if both else Reason("pushed-on"))
+    return Joint(first, second, meets, tuple(needs))
 
 
 def joints_along(barb_m: float, pieces: Sequence[End]) -> list[Joint]:
@@ -84,7 +86,7 @@ def joints_along(barb_m: float, pieces: Sequence[End]) -> list[Joint]:
     list[Joint]
         One for each piece.
     """
-    ends = [End("pump's barb", barb_m, True), *pieces]
+    ends = [End(None, barb_m, True), *pieces]
     return [join(first, second) for first, second in pairwise(ends)]
 
 

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from squall.core.errors import OutOfRange
 from squall.core.hydraulics.water import GRAVITY_M_S2, Water
+from squall.core.reason import Between, Quantity, Reason
 
 LAMINAR_LIMIT = 2000.0
 TURBULENT_LIMIT = 4000.0
@@ -45,13 +46,13 @@ class Pipe:
 
     def __post_init__(self) -> None:
         if not 0.0 <= self.length_m <= 20_000.0:
-            raise OutOfRange("length", f"{self.length_m:g} m", "0 to 20,000 m")
+            raise OutOfRange("length", Quantity(self.length_m, "length"), Between(0.0, 20_000.0, "length"))
         if not 0.001 <= self.inner_diameter_m <= 1.0:
-            raise OutOfRange("inner diameter", f"{self.inner_diameter_m * 1000:g} mm", "1 to 1,000 mm")
+            raise OutOfRange("inner-diameter", Quantity(self.inner_diameter_m, "bore"), Between(0.001, 1.0, "bore"))
         if not 0.0 <= self.roughness_m <= 0.05 * self.inner_diameter_m:
-            raise OutOfRange("roughness", f"{self.roughness_m * 1000:g} mm", "0 to 5 % of the bore")
+            raise OutOfRange("roughness", Quantity(self.roughness_m, "bore"), Reason("share-of-the-bore", most=0.05))
         if not 0.0 <= self.minor_loss_k <= 10_000.0:
-            raise OutOfRange("fittings' K", f"{self.minor_loss_k:g}", "0 to 10,000")
+            raise OutOfRange("fittings-k", Quantity(self.minor_loss_k, "number"), Between(0.0, 10_000.0, "number"))
 
     @property
     def area_m2(self) -> float:
@@ -150,7 +151,7 @@ def pipe_loss(flow_m3_s: float, pipe: Pipe, water: Water) -> PipeLoss:
     Darcy-Weisbach; any hydraulics handbook.
     """
     if flow_m3_s < 0.0:
-        raise OutOfRange("flow", f"{flow_m3_s * 60_000:g} L/min", "0 or more")
+        raise OutOfRange("flow", Quantity(flow_m3_s, "flow"), Between(0.0, None, "flow"))
     if flow_m3_s == 0.0:
         return PipeLoss(0.0, 0.0, 0.0, 0.0, 0.0, "still")
     velocity = flow_m3_s / pipe.area_m2
@@ -249,7 +250,7 @@ def loss_at(flow_m3_s: NDArray[np.float64], pipe: Pipe, water: Water) -> NDArray
     velocity = flow_m3_s / pipe.area_m2
     reynolds = velocity * pipe.inner_diameter_m / water.viscosity_m2_s
     if reynolds.size and float(reynolds.max()) > _RE_TABLE_MAX:
-        raise OutOfRange("Reynolds number", f"{float(reynolds.max()):.3g}", "0 to 1e7")
+        raise OutOfRange("reynolds-number", Quantity(float(reynolds.max()), "number"), Between(0.0, 1e7, "number"))
     log_re, factors = _factor_table(pipe.roughness_m / pipe.inner_diameter_m)
     safe = np.maximum(reynolds, 1e-9)
     factor = np.where(safe <= LAMINAR_LIMIT, 64.0 / safe, np.interp(np.log(safe), log_re, factors))

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from squall.core.hydraulics.pipes import Line, pipe_loss
+from squall.core.reason import Reason
 
 
 @dataclass(frozen=True)
@@ -24,7 +25,7 @@ class Station:
         Hydraulic grade: height to which a tube would stand, velocity head left out. [m]
     """
 
-    name: str
+    name: Reason
     piece: int | None
     along_m: float
     height_m: float
@@ -93,17 +94,19 @@ def stations(
         From the water to the outlet; the pump adds its head at its own place.
     """
     grade = -line.drawdown_s_m2 * flow_m3_s
-    found = [Station("water", None, 0.0, grade, grade)]
+    found = [Station(Reason("water"), None, 0.0, grade, grade)]
     along = 0.0
     for number, (pipe, height) in enumerate(zip(line.pipes, heights_m, strict=True)):
         if number == suction_pieces:
-            found.append(Station("pump, suction side", None, along, pump_m, grade))
+            found.append(Station(Reason("pump-suction-side"), None, along, pump_m, grade))
             grade += pump_head_m
-            found.append(Station("pump, outlet side", None, along, pump_m, grade))
+            found.append(Station(Reason("pump-outlet-side"), None, along, pump_m, grade))
         grade -= pipe_loss(flow_m3_s, pipe, line.water).head_loss_m
         along += pipe.length_m
         last = number == len(line.pipes) - 1
-        found.append(Station("outlet" if last else f"end of piece {number + 1}", number, along, height, grade))
+        found.append(
+            Station(Reason("outlet") if last else Reason("end-piece", number=number + 1), number, along, height, grade)
+        )
     return found
 
 

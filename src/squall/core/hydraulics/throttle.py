@@ -8,6 +8,7 @@ from squall.core.errors import OutOfRange
 from squall.core.hydraulics.curves import PumpCurve
 from squall.core.hydraulics.pipes import Line, Pipe
 from squall.core.hydraulics.water import GRAVITY_M_S2
+from squall.core.reason import Between, Quantity, Reason
 
 # Loss coefficient of a gate valve by how far it is open. Perry's Chemical Engineers' Handbook, 7th ed.
 # (1997), table 6-4: 0.17, 0.9, 4.5, 24 (from memory).
@@ -46,7 +47,7 @@ def gate_opening(minor_loss_k: float) -> float | None:
 def gate_k(opening: float) -> float:
     """K of a gate valve from a quarter to fully open. [-]"""
     if not GATE_VALVE[-1][0] <= opening <= 1.0:
-        raise OutOfRange("opening of the valve", f"{opening:g}", "0.25 to 1")
+        raise OutOfRange("opening-valve", Quantity(opening, "number"), Between(0.25, 1.0, "number"))
     for (wide, low), (narrow, high) in pairwise(GATE_VALVE):
         if opening >= narrow:
             share = (wide - opening) / (wide - narrow)
@@ -83,13 +84,11 @@ def throttle_for(curve: PumpCurve, line: Line, outlet: Pipe, flow_m3_s: float) -
     K = (pump's head - line's head) / (v^2 / 2g), at the wanted flow.
     """
     if not max(curve.first[0], 1e-9) <= flow_m3_s <= curve.last[0]:
-        span = f"{curve.first[0] * 60_000:.3g} to {curve.last[0] * 60_000:.3g} L/min, what the pump's curve speaks of"
-        raise OutOfRange("wanted flow", f"{flow_m3_s * 60_000:.3g} L/min", span)
+        span = Reason("span-of-the-curve", first=curve.first[0], last=curve.last[0])
+        raise OutOfRange("wanted-flow", Quantity(flow_m3_s, "flow"), span)
     spare = curve.head_m(flow_m3_s) - line.head_m(flow_m3_s)
     if spare < 0.0:
-        raise OutOfRange(
-            "wanted flow", f"{flow_m3_s * 60_000:.3g} L/min", "less than the pump gives with no valve at all"
-        )
+        raise OutOfRange("wanted-flow", Quantity(flow_m3_s, "flow"), Reason("less-than-pump-gives-no-valve"))
     velocity_head = (flow_m3_s / outlet.area_m2) ** 2 / (2.0 * GRAVITY_M_S2)
     k = spare / velocity_head
     return Throttle(spare, k, gate_opening(k))

@@ -6,6 +6,7 @@ from itertools import pairwise
 from math import asin, cos, hypot, radians, sin, sqrt
 
 from squall.core.errors import BadFile, OutOfRange
+from squall.core.reason import Between, Quantity, Reason
 
 EARTH_RADIUS_M = 6_371_008.8
 MOST_PIECES = 8
@@ -83,14 +84,14 @@ def profile_of(points: Sequence[TrackPoint], most_pieces: int = MOST_PIECES) -> 
         For one longer than 20 km.
     """
     if len(points) < 2:
-        raise BadFile("The track has fewer than two points with heights; walk it again with heights recorded.")
+        raise BadFile(Reason("track-has-fewer-than-two-points"))
     along = [0.0]
     for before, after in pairwise(points):
         along.append(along[-1] + hypot(distance_m(before, after), after.height_m - before.height_m))
     if along[-1] < 0.5:
-        raise BadFile("The track's points all lie in one place; it is no run.")
+        raise BadFile(Reason("tracks-points-all-lie-one-place"))
     if along[-1] > 20_000.0:
-        raise OutOfRange("length of the track", f"{along[-1] / 1000.0:.1f} km", "up to 20 km")
+        raise OutOfRange("length-track", Quantity(along[-1], "length"), Between(0.0, 20_000.0, "length"))
     heights = [point.height_m - points[0].height_m for point in points]
     kept = _bends(along, heights, most_pieces)
     legs = tuple(Leg(along[b] - along[a], heights[b]) for a, b in pairwise(kept))

@@ -58,7 +58,7 @@ def water_at(temperature_c: float = 15.0) -> Water:
     IAPWS R6-95(2018) for density and saturation, IAPWS R12-08 for viscosity,
     as implemented by the ``chemicals`` library.
     """
-    require("water temperature", temperature_c, 0.1, 60.0, "°C")
+    require("water-temperature", temperature_c, 0.1, 60.0, "temperature")
     kelvin = temperature_c + 273.15
     density = float(iapws95_rho(kelvin, ATMOSPHERE_PA))  # type: ignore[no-untyped-call]
     return Water(

@@ -26,7 +26,7 @@ class BankState:
     timer: tuple[TimerStart, ...] = ()
 
     def __post_init__(self) -> None:
-        require("charge that an aged battery still holds", self.age * 100.0, 20.0, 100.0, "%")
+        require("charge-aged-battery-still-holds", self.age, 0.2, 1.0, "share")
 
 
 # Charge that cold leaves, per kelvin under 25 °C: lead-acid and lithium, guesses after common practice, no source. [1/K]

@@ -8,16 +8,17 @@ from math import inf
 from typing import Literal
 
 from squall.core.errors import require
+from squall.core.reason import Reason
 
 Fit = Literal["good", "possible", "poor"]
-FIT_WORDS: dict[Fit, str] = {"good": "suits", "possible": "could do", "poor": "poor choice"}
+FIT_WORDS: dict[Fit, Reason] = {"good": Reason("suits"), "possible": Reason("could-do"), "poor": Reason("poor-choice")}
 LOW_HEAD_M, HIGH_HEAD_M = 30.0, 60.0
 HELICAL_LEAST_L_MIN, HELICAL_MOST_L_MIN = 5.0, 30.0
 SLOW_MOST_L_MIN = 12.0
 LONG_HOURS = 4.0
 SCHOOLS = (
-    "One school fits only centrifugal and helical ends: few parts, nothing to service on site.",
-    "Another takes diaphragm and piston ends too: cheap to buy, and a hand with a spanner can mend them.",
+    Reason("one-school-fits-only-centrifugal-helical"),
+    Reason("another-takes-diaphragm-piston-ends-too"),
 )
 
 
@@ -27,7 +28,7 @@ class EndAdvice:
 
     end: str
     fit: Fit
-    reasons: tuple[str, ...]
+    reasons: tuple[Reason, ...]
 
 
 def advise_ends(
@@ -55,7 +56,7 @@ def advise_ends(
     list[EndAdvice]
         All four.
     """
-    require("head", head_m, 0.0, inf, "m")
+    require("head", head_m, 0.0, inf, "length")
     l_min = flow_m3_s * 60_000.0
     found = [
         _centrifugal(head_m, l_min, gritty or dirty),
@@ -67,58 +68,58 @@ def advise_ends(
     return sorted(found, key=lambda advice: order[advice.fit])
 
 
-def _graded(end: str, good: list[str], bad: list[str], worst: list[str]) -> EndAdvice:
+def _graded(end: str, good: list[Reason], bad: list[Reason], worst: list[Reason]) -> EndAdvice:
     fit: Fit = "poor" if worst else "possible" if bad else "good"
     return EndAdvice(end, fit, (*worst, *bad, *good))
 
 
 def _centrifugal(head_m: float, l_min: float, solids: bool) -> EndAdvice:
-    good = ["no rubbing parts, so solids do little harm"] if solids else ["few parts, lots of water for its price"]
-    bad = [f"{head_m:.0f} m is above the {LOW_HEAD_M:.0f} m where it is at home: it needs more watts"] * (
+    good = [Reason("no-rubbing-parts-so-solids-do")] if solids else [Reason("few-parts-lots-water-price")]
+    bad = [Reason("above-where-home-needs-more-watts", head=head_m, low=LOW_HEAD_M)] * (
         LOW_HEAD_M < head_m <= HIGH_HEAD_M
     )
-    worst = [f"{head_m:.0f} m asks many stages and watts"] * (head_m > HIGH_HEAD_M)
+    worst = [Reason("asks-many-stages-watts", head=head_m)] * (head_m > HIGH_HEAD_M)
     if head_m > 15.0 and l_min < HELICAL_LEAST_L_MIN:
-        bad = [*bad, "so little water so high is its weak spot"]
+        bad = [*bad, Reason("so-little-water-so-high-weak")]
     return _graded("centrifugal", good, bad, worst)
 
 
 def _helical(head_m: float, l_min: float, gritty: bool) -> EndAdvice:
-    good = [f"most water for its watts at {head_m:.0f} m"] if head_m >= 15.0 else []
+    good = [Reason("most-water-watts", head=head_m)] if head_m >= 15.0 else []
     bad = []
     if head_m < 15.0:
-        bad.append("dear for so low a lift")
+        bad.append(Reason("dear-so-low-lift"))
     if not HELICAL_LEAST_L_MIN <= l_min <= HELICAL_MOST_L_MIN:
-        bad.append(f"small ones give about 7 to {HELICAL_MOST_L_MIN:.0f} L/min")
-    worst = ["grit cuts its stator"] * gritty
-    return _graded("helical", [*good, "never let it run dry: the stator melts"], bad, worst)
+        bad.append(Reason("small-ones-give-about-min", most=HELICAL_MOST_L_MIN / 60_000.0))
+    worst = [Reason("grit-cuts-stator")] * gritty
+    return _graded("helical", [*good, Reason("never-let-run-dry-stator-melts")], bad, worst)
 
 
 def _diaphragm(head_m: float, l_min: float, solids: bool, hours: float, mended: bool) -> EndAdvice:
-    good = ["cheap, draws its own prime"]
-    bad = [] if mended else ["nobody near to renew its valves and membrane"]
+    good = [Reason("cheap-draws-own-prime")]
+    bad = [] if mended else [Reason("nobody-near-renew-valves-membrane")]
     if solids:
-        bad.append("grit and rubbish hold its valves open: screen the intake")
+        bad.append(Reason("grit-rubbish-hold-valves-open-screen"))
     if hours > LONG_HOURS:
-        bad.append(f"{hours:.0f} hours a day wear out its brushes and membrane soon")
+        bad.append(Reason("hours-day-wear-out-brushes-membrane", hours=hours))
     worst = []
     if l_min > SLOW_MOST_L_MIN:
-        worst.append(f"more than {SLOW_MOST_L_MIN:.0f} L/min is beyond small ones")
+        worst.append(Reason("more-than-min-beyond-small-ones", most=SLOW_MOST_L_MIN / 60_000.0))
     if head_m > HIGH_HEAD_M:
-        worst.append("too high for a small one")
+        worst.append(Reason("too-high-small-one"))
     return _graded("diaphragm", good, bad, worst)
 
 
 def _piston(head_m: float, l_min: float, gritty: bool, mended: bool) -> EndAdvice:
-    good = ["can be mended here with washers and a spanner"] if mended else []
+    good = [Reason("can-mended-here-washers-spanner")] if mended else []
     if head_m >= LOW_HEAD_M:
-        good.insert(0, f"lifts a little water {head_m:.0f} m for few watts")
-    bad = [] if mended else ["nobody near to renew its washers"]
+        good.insert(0, Reason("lifts-little-water-few-watts", head=head_m))
+    bad = [] if mended else [Reason("nobody-near-renew-washers")]
     if gritty:
-        bad.append("grit scores its cylinder")
+        bad.append(Reason("grit-scores-cylinder"))
     if head_m < LOW_HEAD_M:
-        bad.append("slow and heavy for so low a lift")
-    worst = [f"more than {SLOW_MOST_L_MIN:.0f} L/min is beyond small ones"] * (l_min > SLOW_MOST_L_MIN)
+        bad.append(Reason("slow-heavy-so-low-lift"))
+    worst = [Reason("more-than-min-beyond-small-ones", most=SLOW_MOST_L_MIN / 60_000.0)] * (l_min > SLOW_MOST_L_MIN)
     return _graded("piston", good, bad, worst)
 
 
@@ -148,7 +149,7 @@ def life_of(life_h: float, hours_a_year: float, price: float) -> Life:
     Life
         None for both where it never runs.
     """
-    require("life", life_h, 1.0, 1e6, "h")
+    require("life", life_h, 1.0, 1e6, "hours")
     if hours_a_year <= 0.0:
         return Life(0.0, None, None)
     return Life(hours_a_year, 12.0 * life_h / hours_a_year, price * hours_a_year / life_h)

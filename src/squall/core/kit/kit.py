@@ -13,6 +13,7 @@ from squall.core.errors import OutOfRange
 from squall.core.hydraulics.pipes import Line, Pipe
 from squall.core.hydraulics.water import Water
 from squall.core.kit.parts import BatteryUnit, Controller, Hose, Panel, Pump, SourceKind, TankUnit
+from squall.core.reason import Between, Reason, Told
 
 TOUCH_LIMIT_V = 60.0
 CONDUCTOR_C = 40.0
@@ -59,11 +60,15 @@ class Kit:
 
     def __post_init__(self) -> None:
         if not (1 <= self.in_series <= 12 and 1 <= self.in_parallel <= 12):
-            raise OutOfRange("panels", f"{self.in_series} in series, {self.in_parallel} strings", "1 to 12 of each")
+            raise OutOfRange(
+                "panels",
+                Reason("series-strings", in_series=self.in_series, in_parallel=self.in_parallel),
+                Between(1, 12, "number"),
+            )
         if self.source != "panel" and self.controller is None:
-            raise OutOfRange("controller", "none", "one, for this source")
+            raise OutOfRange("controller", Reason("none-at-all"), Reason("one-for-this-source"))
         if self.source == "battery" and self.battery is None:
-            raise OutOfRange("battery", "none", "one, for this source")
+            raise OutOfRange("battery", Reason("none-at-all"), Reason("one-for-this-source"))
 
     @property
     def panels(self) -> int:
@@ -71,15 +76,15 @@ class Kit:
         return self.in_series * self.in_parallel
 
     @property
-    def joining(self) -> str:
+    def joining(self) -> Reason:
         """How the panels are joined, in plain words."""
         if self.panels == 1:
-            return "one panel"
+            return Reason("one-panel")
         if self.in_parallel == 1:
-            return f"{self.in_series} in series"
+            return Reason("so-many-in-series", in_series=self.in_series)
         if self.in_series == 1:
-            return f"{self.in_parallel} in parallel"
-        return f"{self.in_parallel} strings of {self.in_series} in series"
+            return Reason("so-many-in-parallel", in_parallel=self.in_parallel)
+        return Reason("strings-series", in_parallel=self.in_parallel, in_series=self.in_series)
 
     @property
     def array_w(self) -> float:
@@ -362,24 +367,31 @@ def kit_price(kit: Kit, layout: Layout, cabling: Cabling) -> float:
     return price
 
 
-def price_lines(kit: Kit, layout: Layout, cabling: Cabling) -> list[tuple[str, float]]:
+def price_lines(kit: Kit, layout: Layout, cabling: Cabling) -> list[tuple[str | Told, float]]:
     """What the price is made of: (part, price)."""
-    lines = [(kit.pump.title, kit.pump.price), (f"{kit.panels} x {kit.panel.title}", kit.panels * kit.panel.price)]
+    lines: list[tuple[str | Told, float]] = [
+        (kit.pump.title, kit.pump.price),
+        (Reason("so-many-of-part", n=kit.panels, part=kit.panel.title), kit.panels * kit.panel.price),
+    ]
     if kit.controller is not None:
         lines.append((kit.controller.title, kit.controller.price))
     if kit.battery is not None:
         count = kit.batteries_in_series
-        lines.append((f"{count} x {kit.battery.title}", count * kit.battery.price))
+        lines.append((Reason("so-many-of-part", n=count, part=kit.battery.title), count * kit.battery.price))
     if kit.hose is not None:
-        lines.append((f"{layout.hose_m:g} m of {kit.hose.title}", layout.hose_m * kit.hose.price))
+        lines.append(
+            (Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title), layout.hose_m * kit.hose.price)
+        )
     run = pump_run_m(kit, layout)
-    lines.append((f"{run:g} m of {cabling.pump.label}", run * cable_price(cabling.pump)))
+    lines.append((Reason("length-of-part", metres=run, part=cabling.pump.label), run * cable_price(cabling.pump)))
     if cabling.array is not None:
         metres = layout.array_cable_m
-        lines.append((f"{metres:g} m of {cabling.array.label}", metres * cable_price(cabling.array)))
+        lines.append(
+            (Reason("length-of-part", metres=metres, part=cabling.array.label), metres * cable_price(cabling.array))
+        )
     if kit.tank is not None:
         lines.append((kit.tank.title, kit.tank.price))
-    lines.append(("clamps, rope, sleeves, fuse holder", SUNDRIES_PRICE))
+    lines.append((Reason("clamps-rope-sleeves-fuse-holder"), SUNDRIES_PRICE))
     return lines
 
 

@@ -8,13 +8,14 @@ from typing import Literal
 
 from squall.core.drive.motors import Motor
 from squall.core.electrics.modules import Module
+from squall.core.reason import Reason
 
 Placement = Literal["submersible", "surface", "bilge"]
 SourceKind = Literal["panel", "controller", "battery"]
-SOURCE_WORDS: dict[SourceKind, str] = {
-    "panel": "panel direct",
-    "controller": "panel and pump controller",
-    "battery": "panel, battery and charge controller",
+SOURCE_WORDS: dict[SourceKind, Reason] = {
+    "panel": Reason("panel-direct"),
+    "controller": Reason("panel-pump-controller"),
+    "battery": Reason("panel-battery-charge-controller"),
 }
 
 

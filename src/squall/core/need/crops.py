@@ -6,6 +6,7 @@ from itertools import accumulate
 
 from squall.core.errors import OutOfRange, require
 from squall.core.need.evapotranspiration import MIDDLE_DAYS, day_sky, hargreaves, penman_monteith, saturation_kpa
+from squall.core.reason import Reason
 from squall.core.sky.climate import DAYS_IN_MONTH, Climate
 
 # Where wind is not known: FAO paper 56, page 63, the mean of 2000 stations. [m/s]
@@ -98,7 +99,7 @@ def monthly_et0(climate: Climate, latitude_deg: float, altitude_m: float, method
             light = min(month.clearness, 0.75) * sky.extraterrestrial_mj_m2
             found.append(penman_monteith(sky, altitude_m, month.t_min_c, month.t_max_c, damp, USUAL_WIND_M_S, light))
         else:
-            raise OutOfRange("method", repr(method), "penman-monteith or hargreaves")
+            raise OutOfRange("method", method, Reason("one-of", names="penman-monteith, hargreaves"))
     return tuple(found)
 
 
@@ -119,7 +120,7 @@ def effective_rain_mm(month_mm: float) -> float:
     ----------
     C. Brouwer, M. Heibloem, Irrigation Water Management Training Manual 3 (FAO 1986), section 1.4.
     """
-    require("rain of a month", month_mm, 0.0, 3000.0, "mm")
+    require("rain-month", month_mm / 1000.0, 0.0, 3.0, "rain")
     return max(0.8 * month_mm - 25.0 if month_mm > 75.0 else 0.6 * month_mm - 10.0, 0.0)
 
 
@@ -152,8 +153,8 @@ def crop_litres(
     -----
     (Kc ET0 - effective rain) x area / efficiency; a millimetre on a square metre is a litre.
     """
-    require("area", area_m2, 0.0, 1e7, "m2")
-    require("efficiency", efficiency, 0.05, 1.0, "")
+    require("area", area_m2, 0.0, 1e7, "ground")
+    require("efficiency", efficiency, 0.05, 1.0, "number")
     litres = []
     for kc, et0, rain, days in zip(crop.by_month(first_month), et0_mm, rain_mm, DAYS_IN_MONTH, strict=True):
         saved = effective_rain_mm(rain) / days if kc > 0.0 else 0.0

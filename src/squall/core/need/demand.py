@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.errors import OutOfRange, require
+from squall.core.reason import Reason
 
 
 @dataclass(frozen=True)
@@ -17,8 +18,14 @@ class Drinkers:
     litres_each: float
 
     def __post_init__(self) -> None:
-        require(f"count of {self.name or 'the herd'}", self.count, 0.0, 100_000.0, "")
-        require(f"litres each for {self.name or 'the herd'}", self.litres_each, 0.0, 10_000.0, "L")
+        require(Reason("count-of", name=self.name or Reason("the-herd")), self.count, 0.0, 100_000.0, "number")
+        require(
+            Reason("litres-each-of", name=self.name or Reason("the-herd")),
+            self.litres_each / 1000.0,
+            0.0,
+            10.0,
+            "litres",
+        )
 
     @property
     def litres_a_day(self) -> float:
@@ -47,10 +54,10 @@ def monthly_need(litres_a_day: float, by_month: tuple[float | None, ...]) -> tup
         For a negative or absurd figure, or not twelve months.
     """
     if len(by_month) != 12:
-        raise OutOfRange("months of the need", len(by_month), "12")
+        raise OutOfRange("months-need", len(by_month), "12")
     months = tuple(litres_a_day if month is None else month for month in by_month)
     for month in months:
-        require("litres a day", month, 0.0, 1e7, "L")
+        require("litres-day", month / 1000.0, 0.0, 10000.0, "litres")
     return months
 
 
@@ -58,7 +65,11 @@ def monthly_need(litres_a_day: float, by_month: tuple[float | None, ...]) -> tup
 COOL_DAY_C, HOT_DAY_C = 15.0, 30.0
 # What an animal in milk, or near birth, drinks over one that is neither: common practice, no source.
 STATE_FACTORS: dict[str, float] = {"plain": 1.0, "milk": 1.6, "birthing": 1.25}
-STATE_WORDS: dict[str, str] = {"plain": "neither in milk nor near birth", "milk": "in milk", "birthing": "near birth"}
+STATE_WORDS: dict[str, Reason] = {
+    "plain": Reason("neither-milk-nor-birth"),
+    "milk": Reason("in-milk"),
+    "birthing": Reason("near-birth"),
+}
 
 
 @dataclass(frozen=True)
@@ -118,7 +129,7 @@ def burst(litres_a_day: float, share_in_first_hour: float, trough_l: float, flow
     Burst
         And what is missing.
     """
-    require("share drunk in the first hour", share_in_first_hour, 0.0, 1.0, "")
+    require("share-drunk-first-hour", share_in_first_hour, 0.0, 1.0, "number")
     return Burst(litres_a_day * share_in_first_hour, trough_l, flow_m3_s * 3_600_000.0)
 
 
@@ -141,7 +152,7 @@ def tap_litres(times: float, minutes: float, flow_m3_s: float, running: float) -
     float
         times x minutes x flow x running. [L/d]
     """
-    require("share of the time that water runs", running, 0.0, 1.0, "")
+    require("share-time-water-runs", running, 0.0, 1.0, "number")
     return times * minutes * flow_m3_s * 60_000.0 * running
 
 

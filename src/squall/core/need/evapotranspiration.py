@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from math import acos, cos, exp, pi, sin, sqrt, tan
 
 from squall.core.errors import OutOfRange, require
+from squall.core.reason import Quantity, Reason
 
 SOLAR_CONSTANT_MJ_M2_MIN = 0.0820
 ALBEDO = 0.23
@@ -42,8 +43,8 @@ def day_sky(latitude_deg: float, day_of_year: int) -> DaySky:
     OutOfRange
         Outside those ranges.
     """
-    require("latitude", latitude_deg, -65.0, 65.0, "degrees")
-    require("day of the year", day_of_year, 1, 366, "")
+    require("latitude", latitude_deg, -65.0, 65.0, "angle")
+    require("day-year", day_of_year, 1, 366, "number")
     latitude = latitude_deg * pi / 180.0
     distance = 1.0 + 0.033 * cos(2.0 * pi * day_of_year / 365.0)
     declination = 0.409 * sin(2.0 * pi * day_of_year / 365.0 - 1.39)
@@ -67,10 +68,10 @@ def saturation_kpa(air_c: float) -> float:
 
 
 def _check_air(t_min_c: float, t_max_c: float) -> None:
-    require("least air temperature", t_min_c, -40.0, 50.0, "°C")
-    require("greatest air temperature", t_max_c, -40.0, 60.0, "°C")
+    require("least-air-temperature", t_min_c, -40.0, 50.0, "temperature")
+    require("greatest-air-temperature", t_max_c, -40.0, 60.0, "temperature")
     if t_min_c > t_max_c:
-        raise OutOfRange("least air temperature", f"{t_min_c:g} °C", f"at most {t_max_c:g} °C")
+        raise OutOfRange("least-air-temperature", Quantity(t_min_c, "temperature"), Reason("most", t_max=t_max_c))
 
 
 def hargreaves(sky: DaySky, t_min_c: float, t_max_c: float) -> float:
@@ -101,14 +102,14 @@ def solar_from_sunshine(sky: DaySky, sunshine_h: float) -> float:
     OutOfRange
         For more sunshine than the day has.
     """
-    require("hours of sunshine", sunshine_h, 0.0, round(sky.daylight_h, 6), "h")
+    require("hours-sunshine", sunshine_h, 0.0, round(sky.daylight_h, 6), "hours")
     return (0.25 + 0.50 * sunshine_h / sky.daylight_h) * sky.extraterrestrial_mj_m2
 
 
 def vapour_from_humidity(t_min_c: float, t_max_c: float, rh_min_percent: float, rh_max_percent: float) -> float:
     """Actual vapour pressure from both humidities of the day, equation 17. [kPa]"""
-    require("least humidity", rh_min_percent, 0.0, 100.0, "%")
-    require("greatest humidity", rh_max_percent, rh_min_percent, 100.0, "%")
+    require("least-humidity", rh_min_percent / 100.0, 0.0, 1.0, "share")
+    require("greatest-humidity", rh_max_percent / 100.0, rh_min_percent / 100.0, 1.0, "share")
     cool, warm = saturation_kpa(t_min_c) * rh_max_percent, saturation_kpa(t_max_c) * rh_min_percent
     return (cool + warm) / 200.0
 
@@ -153,10 +154,10 @@ def penman_monteith(
         For impossible weather, such as more sun than outside the atmosphere.
     """
     _check_air(t_min_c, t_max_c)
-    require("altitude", altitude_m, -430.0, 6000.0, "m")
-    require("vapour pressure", ea_kpa, 0.0, 10.0, "kPa")
-    require("wind", wind_2m_m_s, 0.0, 40.0, "m/s")
-    require("solar radiation", solar_mj_m2, 0.0, round(sky.extraterrestrial_mj_m2, 6), "MJ/m2")
+    require("altitude", altitude_m, -430.0, 6000.0, "length")
+    require("vapour-pressure", ea_kpa, 0.0, 10.0, "vapour")
+    require("wind", wind_2m_m_s, 0.0, 40.0, "wind")
+    require("solar-radiation", solar_mj_m2, 0.0, round(sky.extraterrestrial_mj_m2, 6), "radiation")
     mean = (t_min_c + t_max_c) / 2.0
     slope = 4098.0 * saturation_kpa(mean) / (mean + 237.3) ** 2
     pressure = 101.3 * ((293.0 - 0.0065 * altitude_m) / 293.0) ** 5.26

@@ -7,18 +7,19 @@ from squall.core.drive.solve import Battery, PvArray, solve
 from squall.core.electrics.modules import STC_CELL_C, STC_IRRADIANCE_W_M2
 from squall.core.errors import OutOfRange, require
 from squall.core.kit.kit import Cabling, Kit, Layout
+from squall.core.reason import Quantity, Reason, Told
 from squall.core.sky.typical_days import NOCT_C
 
 Point = Literal["open-volts", "short-amps", "rest-volts", "pump-volts", "pump-amps", "outlet-flow"]
 Judged = Literal["good", "low", "high"]
 
-POINTS: dict[Point, str] = {
-    "open-volts": "panel open volts",
-    "short-amps": "panel short-circuit amps",
-    "rest-volts": "battery at rest",
-    "pump-volts": "volts at the pump, running",
-    "pump-amps": "amps at the pump, running",
-    "outlet-flow": "flow at the outlet",
+POINTS: dict[Point, Reason] = {
+    "open-volts": Reason("panel-open-volts"),
+    "short-amps": Reason("panel-short-circuit-amps"),
+    "rest-volts": Reason("battery-rest"),
+    "pump-volts": Reason("volts-pump-running"),
+    "pump-amps": Reason("amps-pump-running"),
+    "outlet-flow": Reason("flow-outlet"),
 }
 # How far a sound kit's reading may lie from the model: meter, nameplate and curve together.
 # Common practice, no source; panel makers state 3 to 5 % on their own labels.
@@ -48,7 +49,7 @@ class Now:
 
     irradiance_w_m2: float
     cell_c: float
-    told_by: str
+    told_by: Reason
 
 
 @dataclass(frozen=True)
@@ -71,7 +72,7 @@ class Expected:
     value: float | None
     low: float | None
     high: float | None
-    note: str = ""
+    note: Told | None = None
 
 
 def light_from_short_amps(kit: Kit, short_a: float, air_c: float) -> Now:
@@ -102,18 +103,16 @@ def light_from_short_amps(kit: Kit, short_a: float, air_c: float) -> Now:
     T = air + (NOCT - 20) G/800, found by repeating.
     """
     module = kit.panel.module
-    require("air temperature", air_c, -40.0, 55.0, "°C")
+    require("air-temperature", air_c, -40.0, 55.0, "temperature")
     full = module.isc_a * kit.in_parallel
     if not 0.0 < short_a <= 1.5 * full:
-        raise OutOfRange(
-            "short-circuit amps", f"{short_a:g} A", f"more than 0, up to {1.5 * full:.1f} A for this array"
-        )
+        raise OutOfRange("short-circuit-amps", Quantity(short_a, "amps"), Reason("more-than-up-array", full=1.5 * full))
     light = short_a / full * STC_IRRADIANCE_W_M2
     for _ in range(20):
         cell = air_c + (NOCT_C - 20.0) / 800.0 * light
         warm = 1.0 + module.isc_percent_per_k / 100.0 * (cell - STC_CELL_C)
         light = short_a / (full * warm) * STC_IRRADIANCE_W_M2
-    return Now(light, air_c + (NOCT_C - 20.0) / 800.0 * light, "short-circuit amps")
+    return Now(light, air_c + (NOCT_C - 20.0) / 800.0 * light, Reason("short-circuit-amps"))
 
 
 def typed_light(irradiance_w_m2: float, air_c: float) -> Now:
@@ -124,9 +123,9 @@ def typed_light(irradiance_w_m2: float, air_c: float) -> Now:
     OutOfRange
         Outside 1 to 1400 W/m2 or -40 to 55 °C.
     """
-    require("light", irradiance_w_m2, 1.0, 1400.0, "W/m²")
-    require("air temperature", air_c, -40.0, 55.0, "°C")
-    return Now(irradiance_w_m2, air_c + (NOCT_C - 20.0) / 800.0 * irradiance_w_m2, "typed light")
+    require("light", irradiance_w_m2, 1.0, 1400.0, "irradiance")
+    require("air-temperature", air_c, -40.0, 55.0, "temperature")
+    return Now(irradiance_w_m2, air_c + (NOCT_C - 20.0) / 800.0 * irradiance_w_m2, Reason("typed-light"))
 
 
 def expected_readings(kit: Kit, layout: Layout, cabling: Cabling, now: Now) -> tuple[Expected, ...]:
@@ -150,15 +149,15 @@ def expected_readings(kit: Kit, layout: Layout, cabling: Cabling, now: Now) -> t
     """
     array = PvArray(kit.panel.module, kit.in_series, kit.in_parallel, now.irradiance_w_m2, now.cell_c)
     points = [
-        _expected("open-volts", array.point.voc_v, "panels alone, nothing joined; live in any light"),
+        _expected("open-volts", array.point.voc_v, Reason("panels-alone-nothing-joined-live-any")),
         _expected(
             "short-amps",
             array.point.isc_a,
-            "meter on its 10 A socket, across the array alone; cover the panel to join and part",
+            Reason("meter-socket-across-array-alone-cover"),
         ),
     ]
     if kit.source == "battery":
-        points.append(_expected("rest-volts", kit.bank_v, "pump and charging off for half an hour"))
+        points.append(_expected("rest-volts", kit.bank_v, Reason("pump-charging-off-half-hour")))
         result = solve(
             Battery(kit.bank_v, kit.bank_ohm), cabling.pump_ohm(kit, layout), kit.pump.motor, layout.line(kit.hose)
         )
@@ -167,17 +166,17 @@ def expected_readings(kit: Kit, layout: Layout, cabling: Cabling, now: Now) -> t
             kit.source_at(now.irradiance_w_m2, now.cell_c),
             cabling.pump_ohm(kit, layout), kit.pump.motor, layout.line(kit.hose),
         )  # fmt: skip
-    note = result.why_not or ""
+    note = result.why_not
     flow = result.flow_m3_s if result.flow_m3_s is not None else None
     points += [
-        _expected("pump-volts", result.motor_v, "at the pump's own leads, water flowing"),
-        _expected("pump-amps", result.motor_a, "clamp or meter in one lead"),
-        _expected("outlet-flow", flow, note or "timed bucket at the real outlet, hose full"),
+        _expected("pump-volts", result.motor_v, Reason("pumps-own-leads-water-flowing")),
+        _expected("pump-amps", result.motor_a, Reason("clamp-or-meter-one-lead")),
+        _expected("outlet-flow", flow, note or Reason("timed-bucket-real-outlet-hose-full")),
     ]
     return tuple(points)
 
 
-def _expected(point: Point, value: float | None, note: str) -> Expected:
+def _expected(point: Point, value: float | None, note: Told) -> Expected:
     if value is None:
         return Expected(point, None, None, None, note)
     spread = TOLERANCE[point]
@@ -193,28 +192,28 @@ def judge(expected: Expected, measured: float) -> Judged | None:
     return "high" if measured > expected.high + 1e-12 else "good"
 
 
-MEANING: dict[tuple[Point, Judged], str] = {
+MEANING: dict[tuple[Point, Judged], Reason] = {
     (
         "open-volts",
         "low",
-    ): "a panel or joint is missing from the string, a bypass diode is dead, or it is hotter than thought",
+    ): Reason("panel-or-joint-missing-from-string"),
     (
         "open-volts",
         "high",
-    ): "more panels in series than drawn, or colder than thought: check the controller's limit before joining",
-    ("short-amps", "low"): "dirt, shade or haze, or a string not joined",
-    ("short-amps", "high"): "the light is stronger than typed, or more strings than drawn",
-    ("rest-volts", "low"): "the battery is not charged, or tired",
-    ("rest-volts", "high"): "still settling from charge: wait and read again",
-    ("pump-volts", "low"): "a weak source, a long or thin cable, or a bad joint: feel for warmth, power off",
-    ("pump-volts", "high"): "the pump draws too little: air, a dry intake, or a broken lead beyond the meter",
-    ("pump-amps", "low"): "air, a blocked intake or lost prime; or less light than thought",
-    ("pump-amps", "high"): "drag: grit, a worn bearing, or something in the impeller",
-    ("outlet-flow", "low"): "a kink, a blocked screen, a leak, a lower water level, or a worn pump",
-    ("outlet-flow", "high"): "the lift is less than surveyed, or the bucket was short",
+    ): Reason("more-panels-series-than-drawn-or"),
+    ("short-amps", "low"): Reason("dirt-shade-or-haze-or-string"),
+    ("short-amps", "high"): Reason("light-stronger-than-typed-or-more"),
+    ("rest-volts", "low"): Reason("battery-not-charged-or-tired"),
+    ("rest-volts", "high"): Reason("still-settling-from-charge-wait-read"),
+    ("pump-volts", "low"): Reason("weak-source-long-or-thin-cable"),
+    ("pump-volts", "high"): Reason("pump-draws-too-little-air-dry"),
+    ("pump-amps", "low"): Reason("air-blocked-intake-or-lost-prime"),
+    ("pump-amps", "high"): Reason("drag-grit-worn-bearing-or-something"),
+    ("outlet-flow", "low"): Reason("kink-blocked-screen-leak-lower-water"),
+    ("outlet-flow", "high"): Reason("lift-less-than-surveyed-or-bucket"),
 }
 
 
-def meaning(point: Point, verdict: Judged) -> str:
+def meaning(point: Point, verdict: Judged) -> Reason:
     """What a reading outside the limits points to, in plain words."""
-    return "as it should be" if verdict == "good" else MEANING[(point, verdict)]
+    return Reason("as-should") if verdict == "good" else MEANING[(point, verdict)]

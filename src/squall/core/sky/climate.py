@@ -3,9 +3,8 @@
 from dataclasses import dataclass
 
 from squall.core.errors import OutOfRange, require
+from squall.core.reason import Quantity, Reason
 
-MONTHS = ("January", "February", "March", "April", "May", "June", "July",
-          "August", "September", "October", "November", "December")  # fmt: skip
 DAYS_IN_MONTH = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
 
 
@@ -33,14 +32,16 @@ class MonthClimate:
     wet_days: float = 0.0
 
     def __post_init__(self) -> None:
-        require("clearness", self.clearness, 0.1, 0.85, "")
-        require("least air temperature", self.t_min_c, -50.0, 50.0, "°C")
-        require("greatest air temperature", self.t_max_c, -50.0, 60.0, "°C")
-        require("turbidity", self.turbidity, 1.0, 10.0, "")
-        require("rain of a month", self.rain_mm, 0.0, 3000.0, "mm")
-        require("wet days of a month", self.wet_days, 0.0, 31.0, "")
+        require("clearness", self.clearness, 0.1, 0.85, "number")
+        require("least-air-temperature", self.t_min_c, -50.0, 50.0, "temperature")
+        require("greatest-air-temperature", self.t_max_c, -50.0, 60.0, "temperature")
+        require("turbidity", self.turbidity, 1.0, 10.0, "number")
+        require("rain-month", self.rain_mm / 1000.0, 0.0, 3.0, "rain")
+        require("wet-days-month", self.wet_days, 0.0, 31.0, "number")
         if self.t_min_c > self.t_max_c:
-            raise OutOfRange("least air temperature", f"{self.t_min_c:g} °C", f"at most {self.t_max_c:g} °C")
+            raise OutOfRange(
+                "least-air-temperature", Quantity(self.t_min_c, "temperature"), Reason("most", t_max=self.t_max_c)
+            )
 
 
 @dataclass(frozen=True)
@@ -64,7 +65,7 @@ class Climate:
 
     def __post_init__(self) -> None:
         if len(self.months) != 12:
-            raise OutOfRange("months of the climate", len(self.months), "12")
+            raise OutOfRange("months-climate", len(self.months), "12")
 
 
 @dataclass(frozen=True)
@@ -89,7 +90,7 @@ class Site:
     utc_offset_h: float
 
     def __post_init__(self) -> None:
-        require("latitude", self.latitude_deg, -65.0, 65.0, "degrees")
-        require("longitude", self.longitude_deg, -180.0, 180.0, "degrees")
-        require("altitude", self.altitude_m, -430.0, 5500.0, "m")
-        require("clock offset", self.utc_offset_h, -12.0, 14.0, "h")
+        require("latitude", self.latitude_deg, -65.0, 65.0, "angle")
+        require("longitude", self.longitude_deg, -180.0, 180.0, "angle")
+        require("altitude", self.altitude_m, -430.0, 5500.0, "length")
+        require("clock-offset", self.utc_offset_h, -12.0, 14.0, "hours")

@@ -64,7 +64,7 @@ def pipe_freezes(bore_m: float, water_c: float, air_c: float, film_w_m2_k: float
     One lump: rho c (d/4) dT/dt = -h (T - T_air) down to nil, then rho L (d/4)/(h |T_air|) until
     solid. The wall's own heat is left out.
     """
-    require("bore", bore_m * 1000.0, 1.0, 1000.0, "mm")
+    require("bore", bore_m, 0.001, 1.0, "bore")
     if air_c >= 0.0:
         return Freezing(float("inf"), float("inf"))
     depth = bore_m / 4.0

@@ -105,8 +105,8 @@ def made_years(climate: Climate, years: int, seed: int, light_factor: float = 1.
     NDArray
         Shape (years, 365), January first. [-]
     """
-    require("years of made weather", years, 1, MOST_YEARS, "")
-    require("seed of the weather", seed, 0, 2**31 - 1, "")
+    require("years-made-weather", years, 1, MOST_YEARS, "number")
+    require("seed-weather", seed, 0, 2**31 - 1, "number")
     from scipy.special import ndtr
 
     kicks = np.random.default_rng(seed).standard_normal(years * DAYS)

@@ -56,9 +56,9 @@ class Post:
     bypass: bool = True
 
     def __post_init__(self) -> None:
-        require("azimuth of the shadow's edge", self.from_azimuth_deg, 0.0, 360.0, "degrees")
-        require("azimuth of the shadow's other edge", self.to_azimuth_deg, 0.0, 360.0, "degrees")
-        require("top of what stands near", self.top_deg, 0.0, 90.0, "degrees")
+        require("azimuth-shadows-edge", self.from_azimuth_deg, 0.0, 360.0, "angle")
+        require("azimuth-shadows-other-edge", self.to_azimuth_deg, 0.0, 360.0, "angle")
+        require("top-what-stands-near", self.top_deg, 0.0, 90.0, "angle")
 
     def shades(self, path: SunPath) -> NDArray[np.bool_]:
         """Whether it stands before the sun."""
@@ -102,18 +102,18 @@ class Mounting:
     post: Post | None = None
 
     def __post_init__(self) -> None:
-        require("tilt", self.tilt_deg, 0.0, 90.0, "degrees")
-        require("azimuth", self.azimuth_deg, 0.0, 360.0, "degrees")
-        require("dirt", self.dirt * 100, 0.0, 60.0, "%")
+        require("tilt", self.tilt_deg, 0.0, 90.0, "angle")
+        require("azimuth", self.azimuth_deg, 0.0, 360.0, "angle")
+        require("dirt", self.dirt, 0.0, 0.6, "share")
         if self.other_tilt_deg is not None:
-            require("second tilt", self.other_tilt_deg, 0.0, 90.0, "degrees")
+            require("second-tilt", self.other_tilt_deg, 0.0, 90.0, "angle")
         if self.group_tilt_deg is not None:
-            require("tilt of the other half", self.group_tilt_deg, 0.0, 90.0, "degrees")
+            require("tilt-other-half", self.group_tilt_deg, 0.0, 90.0, "angle")
         if self.other_azimuth_deg is not None:
-            require("second azimuth", self.other_azimuth_deg, 0.0, 360.0, "degrees")
+            require("second-azimuth", self.other_azimuth_deg, 0.0, 360.0, "angle")
         for azimuth, height in self.horizon:
-            require("azimuth of the horizon", azimuth, 0.0, 360.0, "degrees")
-            require("height of the horizon", height, 0.0, 80.0, "degrees")
+            require("azimuth-horizon", azimuth, 0.0, 360.0, "angle")
+            require("height-horizon", height, 0.0, 80.0, "angle")
 
     def tilt_in(self, month: int) -> float:
         """Tilt in a month, January 0. [°]"""

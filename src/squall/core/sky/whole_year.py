@@ -143,7 +143,7 @@ def made_light(site: Site, climate: Climate, mounting: Mounting, clearness: Floa
         Of each day, shape (365,), as from :func:`squall.core.sky.made_weather.made_years`. [-]
     """
     if clearness.shape != (DAYS,):
-        raise OutOfRange("days of clearness", clearness.size, "365")
+        raise OutOfRange("days-clearness", clearness.size, "365")
     sun = year_path(site)
     sky = split_light(sun.path, clearness[sun.day] * sun.shapes)
     return _onto_panels(sun, sky, mounting, air_of_year(climate))

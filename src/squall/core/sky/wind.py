@@ -5,6 +5,7 @@ from math import cos, radians, sin, sqrt
 
 from squall.core.errors import OutOfRange, require
 from squall.core.hydraulics.water import GRAVITY_M_S2
+from squall.core.reason import Quantity, Reason
 
 # Force on a tilted plate over the wind's pressure on its whole face, either way: a guess after plate tables, 1.2 to 1.8. [-]
 FORCE_COEFFICIENT = 1.4
@@ -43,9 +44,9 @@ def wind_load(gust_m_s: float, area_m2: float, tilt_deg: float, altitude_m: floa
     -----
     q = rho v^2 / 2, force = 1.4 q A, at right angles to the panels; from behind it lifts.
     """
-    require("gust", gust_m_s, 5.0, 70.0, "m/s")
+    require("gust", gust_m_s, 5.0, 70.0, "wind")
     if area_m2 <= 0.0:
-        raise OutOfRange("area of the panels", f"{area_m2:g} m²", "more than 0")
+        raise OutOfRange("area-panels", Quantity(area_m2, "ground"), Reason("more-than-nothing"))
     density = 1.225 * (1.0 - 2.25577e-5 * altitude_m) ** 4.2559
     pressure = 0.5 * density * gust_m_s**2
     force = FORCE_COEFFICIENT * pressure * area_m2

@@ -6,6 +6,7 @@ from math import sqrt
 
 from squall.core.errors import OutOfRange, require
 from squall.core.hydraulics.water import GRAVITY_M_S2
+from squall.core.reason import Quantity, Reason
 
 
 @dataclass(frozen=True)
@@ -24,29 +25,29 @@ class Way:
         How far a reading may lie from the truth. Common practice, no source. [m]
     """
 
-    name: str
-    how: str
-    caution: str
+    name: Reason
+    how: Reason
+    caution: Reason
     trust_m: float
 
 
 WAYS: dict[str, Way] = {
     "look": Way(
-        "look down", "Shine a light or catch the sun: if the water glints, guess its depth from the datum.",
-        "A guess only. Stand off the edge, and never lean on the cover.", 3.0),
+        Reason("look-down"), Reason("shine-light-or-catch-sun-if"),
+        Reason("guess-only-stand-off-edge-never"), 3.0),
     "pebble": Way(
-        "timed pebble", "Start the watch as the pebble leaves the hand, stop it at the splash.",
-        "One pebble only, and never with a pump in the well. The thumb is late, so this nearly always reads too deep.",
+        Reason("timed-pebble"), Reason("start-watch-as-pebble-leaves-hand"),
+        Reason("one-pebble-only-never-pump-well"),
         3.0),
     "line": Way(
-        "line and bottle", "Let down a half-filled bottle; the line goes slack where it floats. Mark, pull up, measure.",
-        "Tie the bottle and the line's end off, each twice: what is dropped in a well lodges the pump.", 0.2),
+        Reason("line-bottle"), Reason("let-down-half-filled-bottle-line"),
+        Reason("tie-bottle-lines-end-off-each"), 0.2),
     "tape": Way(
-        "weighted tape", "Let down a washer on a tape and listen for the slap; go on down for the total depth.",
-        "Tie tape and weight off twice.", 0.1),
+        Reason("weighted-tape"), Reason("let-down-washer-tape-listen-slap"),
+        Reason("tie-tape-weight-off-twice"), 0.1),
     "meter": Way(
-        "contact meter", "Lower until it beeps, lift and lower again, read at the datum.",
-        "Tie the reel off twice. The light end makes the bottom harder to feel.", 0.02),
+        Reason("contact-meter"), Reason("lower-until-beeps-lift-lower-again"),
+        Reason("tie-reel-off-twice-light-end"), 0.02),
 }  # fmt: skip
 # Chi-squared at 95 % for 1 to 10 degrees of freedom: NIST/SEMATECH e-Handbook, table 1.3.6.7.4 (from memory).
 _CHI_SQUARED_95 = (3.841, 5.991, 7.815, 9.488, 11.070, 12.592, 14.067, 15.507, 16.919, 18.307)
@@ -112,9 +113,13 @@ def depth_from_drop(fall_time_s: float, air_c: float = 15.0, timing_error_s: flo
     dt/dd = 1/sqrt(2 g d) + 1/c.
     """
     if not 0.0 < fall_time_s <= 10.0:
-        raise OutOfRange("fall time", f"{fall_time_s:g} s", "more than 0, up to 10 s")
-    require("air temperature", air_c, -40.0, 55.0, "°C")
-    require("timing error", timing_error_s, 0.0, 5.0, "s")
+        raise OutOfRange(
+            "fall-time",
+            Quantity(fall_time_s, "seconds"),
+            Reason("more-than-nothing-up-to", most=Quantity(10.0, "seconds")),
+        )
+    require("air-temperature", air_c, -40.0, 55.0, "temperature")
+    require("timing-error", timing_error_s, 0.0, 5.0, "seconds")
     speed, fall = sound_speed(air_c), sqrt(2.0 / GRAVITY_M_S2)
     root = (-fall + sqrt(fall**2 + 4.0 * fall_time_s / speed)) * speed / 2.0
     depth = root**2
@@ -136,7 +141,7 @@ def trust_in(method: str) -> float:
             return WAYS[key].trust_m
     if "bottle" in words:
         return WAYS["line"].trust_m
-    raise OutOfRange("method", repr(method), "one of " + ", ".join(WAYS) + ", or give its uncertainty")
+    raise OutOfRange("method", method, Reason("one-of-or-uncertainty", names=", ".join(WAYS)))
 
 
 def combine_levels(readings: Sequence[Level]) -> CombinedLevel:
@@ -158,10 +163,10 @@ def combine_levels(readings: Sequence[Level]) -> CombinedLevel:
         Without readings, or with an uncertainty of 0 or less.
     """
     if not readings:
-        raise OutOfRange("readings", 0, "at least one")
+        raise OutOfRange("readings", 0, Reason("at-least-one"))
     for reading in readings:
         if reading.uncertainty_m <= 0.0:
-            raise OutOfRange("uncertainty", f"{reading.uncertainty_m:g} m", "more than 0 m")
+            raise OutOfRange("uncertainty", Quantity(reading.uncertainty_m, "length"), Reason("more-than-nothing"))
     weights = [1.0 / reading.uncertainty_m**2 for reading in readings]
     depth = sum(w * reading.depth_m for w, reading in zip(weights, readings, strict=True)) / sum(weights)
     spread = [(reading.depth_m - depth) / reading.uncertainty_m for reading in readings]

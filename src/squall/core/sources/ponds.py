@@ -5,12 +5,13 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from squall.core.errors import OutOfRange, require
+from squall.core.reason import Reason
 from squall.core.sky.climate import DAYS_IN_MONTH
 
-SHAPES: dict[str, str] = {
-    "straight": "straight sides",
-    "wedge": "sloping to a trench",
-    "bowl": "sloping to one deepest place",
+SHAPES: dict[str, Reason] = {
+    "straight": Reason("straight-sides"),
+    "wedge": Reason("sloping-trench"),
+    "bowl": Reason("sloping-one-deepest-place"),
 }
 _POWERS = {"straight": 1.0, "wedge": 2.0, "bowl": 3.0}
 # Evaporation over reference evapotranspiration: FAO paper 56, table 12, open water under 2 m deep (from memory).
@@ -32,9 +33,9 @@ class Pond:
     power: float
 
     def __post_init__(self) -> None:
-        require("depth of the full pond", self.full_depth_m, 0.05, 60.0, "m")
-        require("surface of the full pond", self.full_area_m2, 0.1, 1e7, "m2")
-        require("shape of the pond", self.power, 1.0, 3.0, "")
+        require("depth-full-pond", self.full_depth_m, 0.05, 60.0, "length")
+        require("surface-full-pond", self.full_area_m2, 0.1, 1e7, "ground")
+        require("shape-pond", self.power, 1.0, 3.0, "number")
 
     @property
     def full_m3(self) -> float:
@@ -65,7 +66,7 @@ def pond_of(shape: str, full_depth_m: float, full_area_m2: float) -> Pond:
         For a shape that is none.
     """
     if shape not in _POWERS:
-        raise OutOfRange("shape of the pond", repr(shape), ", ".join(SHAPES))
+        raise OutOfRange("shape-pond", shape, Reason("one-of", names=", ".join(SHAPES)))
     return Pond(full_depth_m, full_area_m2, _POWERS[shape])
 
 
@@ -118,8 +119,8 @@ def depths_through(pond: Pond, account: Account, start: date, start_depth_m: flo
         `days` + 1 depths, the first one given; what would run over is gone, and nothing is drawn
         from an empty pond. [m]
     """
-    require("depth of the pond", start_depth_m, 0.0, pond.full_depth_m, "m")
-    require("days", days, 0, MOST_DAYS, "")
+    require("depth-pond", start_depth_m, 0.0, pond.full_depth_m, "length")
+    require("days", days, 0, MOST_DAYS, "number")
     volume, day = pond.volume_m3(start_depth_m), start
     depths = [start_depth_m]
     for _ in range(days):
@@ -163,9 +164,9 @@ def inflow_from_readings(
     """
     days = (last[0] - first[0]).days
     if days < 1:
-        raise OutOfRange("days between the two readings", days, "one or more, the earlier one first")
+        raise OutOfRange("days-between-two-readings", days, Reason("one-or-more-earlier-one-first"))
     for _, depth in (first, last):
-        require("depth of the pond", depth, 0.0, pond.full_depth_m, "m")
+        require("depth-pond", depth, 0.0, pond.full_depth_m, "length")
     mean_depth = 0.5 * (first[1] + last[1])
     area = pond.area_m2(mean_depth)
     gone = 0.0

@@ -21,9 +21,9 @@ class Roof:
     first_flush_m: float
 
     def __post_init__(self) -> None:
-        require("roof", self.area_m2, 0.1, 1e6, "m2")
-        require("runoff coefficient", self.runoff, 0.0, 1.0, "")
-        require("first flush", self.first_flush_m, 0.0, 0.02, "m")
+        require("roof", self.area_m2, 0.1, 1e6, "ground")
+        require("runoff-coefficient", self.runoff, 0.0, 1.0, "number")
+        require("first-flush", self.first_flush_m, 0.0, 0.02, "length")
 
     def caught_m3(self, rain_m: float) -> float:
         """Water of one day's rain. [m3]"""
@@ -91,7 +91,7 @@ def rain_year(
     OutOfRange
         For tanks of nothing.
     """
-    require("tanks", tank_m3, 0.001, 1e6, "m3")
+    require("tanks", tank_m3, 0.001, 1e6, "litres")
     year = RainYear((), 0.0, 0.0, 0.0, ())
     level = 0.0
     for _ in range(3):
@@ -123,7 +123,7 @@ def _one_year(
 
 def storm_inflow(roof: Roof, storm_m_h: float) -> float:
     """What a storm brings off the roof, nothing lost. [m3/s]"""
-    require("storm", storm_m_h, 0.0, 0.5, "m/h")
+    require("storm", storm_m_h, 0.0, 0.5, "storm")
     return roof.area_m2 * storm_m_h / 3600.0
 
 
@@ -146,12 +146,12 @@ def overflow_capacity(diameter_m: float, head_m: float) -> float:
     ----------
     Torricelli's theorem; any hydraulics handbook.
     """
-    require("bore of the overflow", diameter_m, 0.005, 1.0, "m")
-    require("water over the overflow", head_m, 0.005, 5.0, "m")
+    require("bore-overflow", diameter_m, 0.005, 1.0, "length")
+    require("water-over-overflow", head_m, 0.005, 5.0, "length")
     return DISCHARGE_COEFFICIENT * pi / 4.0 * diameter_m**2 * sqrt(2.0 * GRAVITY_M_S2 * head_m)
 
 
 def overflow_bore(inflow_m3_s: float, head_m: float) -> float:
     """Least bore that passes an inflow: the same turned round. [m]"""
-    require("water over the overflow", head_m, 0.005, 5.0, "m")
+    require("water-over-overflow", head_m, 0.005, 5.0, "length")
     return sqrt(4.0 * inflow_m3_s / (DISCHARGE_COEFFICIENT * pi * sqrt(2.0 * GRAVITY_M_S2 * head_m)))

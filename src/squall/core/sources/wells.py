@@ -8,6 +8,7 @@ from typing import Literal
 import numpy as np
 
 from squall.core.errors import OutOfRange, require
+from squall.core.reason import Quantity, Reason
 
 LEAST_TEST_POINTS = 3
 
@@ -76,22 +77,26 @@ def fit_test(flow_m3_s: float, readings: Sequence[tuple[float, float]]) -> TestF
     ----------
     H. H. Cooper, C. E. Jacob, Trans. Am. Geophys. Union 27 (1946), 526-534.
     """
-    require("flow of the pumping test", flow_m3_s, 1e-7, 0.1, "m3/s")
+    require("flow-pumping-test", flow_m3_s, 1e-7, 0.1, "flow")
     times = [time for time, _ in readings]
     if len(set(times)) < LEAST_TEST_POINTS:
-        raise OutOfRange("readings of the pumping test", len(set(times)), "at least three, at different times")
+        raise OutOfRange("readings-pumping-test", len(set(times)), Reason("least-three-different-times"))
     if min(times) <= 0.0:
-        raise OutOfRange("time of a test reading", f"{min(times):g} s", "more than 0: the pump starts at 0")
+        raise OutOfRange("time-test-reading", Quantity(min(times), "seconds"), Reason("more-than-pump-starts"))
     if max(times) < 2.0 * min(times):
-        raise OutOfRange("times of the pumping test", f"{min(times):g} to {max(times):g} s", "a span of twice or more")
+        raise OutOfRange(
+            "times-pumping-test",
+            Reason("span-of-times", first=min(times), last=max(times)),
+            Reason("span-twice-or-more"),
+        )
     logs = np.log10(times)
     falls = np.array([fall for _, fall in readings])
     slope, start = (float(x) for x in np.polyfit(logs, falls, 1))
     if slope <= 0.0:
         raise OutOfRange(
-            "levels of the pumping test",
-            "rising with time",
-            "levels that fall while the pump runs; are depths swapped?",
+            "levels-pumping-test",
+            Reason("rising-time"),
+            Reason("levels-fall-while-pump-runs-depths"),
         )
     misfit = float(np.sqrt(np.mean((start + slope * logs - falls) ** 2)))
     return TestFit(flow_m3_s, start, slope, misfit)

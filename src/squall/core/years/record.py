@@ -6,7 +6,6 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from squall.core.sky.climate import MONTHS
 from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
 
 Floats = NDArray[np.float64]
@@ -199,7 +198,3 @@ class YearRun:
     def litres_a_year(self) -> float:
         """Water that reached the outlet or the tank. [L]"""
         return float(self.pumped_l.sum()) / self.years
-
-    def month_of(self, day: int) -> str:
-        """Name of the month of a day counted from the first."""
-        return MONTHS[int(MONTH_OF_DAY[day % DAYS])]

@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.errors import OutOfRange, Unsolvable, require
+from squall.core.reason import Between, Quantity, Reason
 
 Floats = NDArray[np.float64]
 MOST_SWITCHINGS = 200_000
@@ -37,15 +38,15 @@ class Tank:
 
     def __post_init__(self) -> None:
         if not 0.0 < self.capacity_l < inf:
-            raise OutOfRange("tank", f"{self.capacity_l:g} L", "more than 0 L")
-        require("float switch: on below", self.on_below_l, 0.0, self.capacity_l, "L")
+            raise OutOfRange("tank", Quantity(self.capacity_l / 1000.0, "litres"), Reason("more-than-nothing"))
+        require("float-switch-below", self.on_below_l / 1000.0, 0.0, self.capacity_l / 1000.0, "litres")
         if self.off_above_l != inf:
-            require("float switch: off above", self.off_above_l, 0.0, self.capacity_l, "L")
+            require("float-switch-off-above", self.off_above_l / 1000.0, 0.0, self.capacity_l / 1000.0, "litres")
         if self.on_below_l >= self.off_above_l:
             raise OutOfRange(
-                "float switch: on below",
-                f"{self.on_below_l:g} L",
-                f"less than where it goes off, {self.off_above_l:g} L",
+                "float-switch-below",
+                Quantity(self.on_below_l / 1000.0, "litres"),
+                Reason("less-than-where-goes-off", off_above=self.off_above_l / 1000.0),
             )
 
     @property
@@ -125,13 +126,17 @@ def run_store(
     """
     from squall.core.years.kernels import follow
 
-    require("water at the start", start_l, 0.0, tank.capacity_l, "L")
+    require("water-start", start_l / 1000.0, 0.0, tank.capacity_l / 1000.0, "litres")
     if not step_s > 0.0:
-        raise OutOfRange("step", f"{step_s:g} s", "more than 0")
+        raise OutOfRange("step", Quantity(step_s, "seconds"), Reason("more-than-nothing"))
     if draw_l_s.size != inflow_l_s.size or draw_l_s.size == 0:
-        raise OutOfRange("steps", f"{draw_l_s.size} of draw, {inflow_l_s.size} of inflow", "the same, and at least one")
+        raise OutOfRange(
+            "steps",
+            Reason("draw-inflow", draws=draw_l_s.size, inflows=inflow_l_s.size),
+            Reason("the-same-number-at-least-one"),
+        )
     if min(float(draw_l_s.min()), float(inflow_l_s.min())) < 0.0:
-        raise OutOfRange("draw and inflow", "a negative rate", "0 or more")
+        raise OutOfRange("draw-and-inflow", Reason("a-negative-rate"), Between(0.0, None, "number"))
     nodes, share = by_level or (np.array([0.0, tank.capacity_l]), np.ones(2))
     levels, totals = np.empty(draw_l_s.size + 1), np.zeros(6)
     done = follow(
@@ -140,7 +145,7 @@ def run_store(
     )  # fmt: skip
     if not done:
         raise Unsolvable(
-            f"The float switch would close more than {MOST_SWITCHINGS:,} times: give it more travel than {tank.travel_l:g} L."
+            Reason("float-switch-would-close-more-than", most=MOST_SWITCHINGS, travel=tank.travel_l / 1000.0)
         )
     shortest = None if totals[5] == 0.0 else float(totals[5]) / 3600.0
     return StoreRun(
@@ -175,7 +180,7 @@ def fed_from_below(tank: Tank, area_m2: float, flow_at: Callable[[float], float]
         Levels [L] and flows [L/s], for ``by_level`` with an inflow of 1.
     """
     if not area_m2 > 0.0:
-        raise OutOfRange("surface of the tank", f"{area_m2:g} m²", "more than 0")
+        raise OutOfRange("surface-tank", Quantity(area_m2, "ground"), Reason("more-than-nothing"))
     levels = np.linspace(0.0, tank.capacity_l, NODES)
     return levels, np.array([flow_at(float(level) / 1000.0 / area_m2) for level in levels])
 
@@ -205,7 +210,7 @@ def float_cycle(travel_l: float, inflow_l_s: float, draw_l_s: float) -> FloatCyc
     run = travel/(inflow - draw), pause = travel/draw.
     """
     if travel_l <= 0.0:
-        raise OutOfRange("float's travel", f"{travel_l:g} L", "more than 0 L")
+        raise OutOfRange("floats-travel", Quantity(travel_l / 1000.0, "litres"), Reason("more-than-nothing"))
     if inflow_l_s <= draw_l_s or draw_l_s <= 0.0:
         return None
     run, pause = travel_l / (inflow_l_s - draw_l_s) / 3600.0, travel_l / draw_l_s / 3600.0

@@ -12,7 +12,7 @@ from squall.core.electrics.modules import Module, diode_at
 from squall.core.kit.course import DARK_W_M2, PanelStates, charge_at, sun_course, with_shadow
 from squall.core.kit.kit import Cabling, Kit, Layout, table_for
 from squall.core.kit.parts import Controller, Panel
-from squall.core.sky.climate import MONTHS
+from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import AVERAGE, CLEAR, NOCT_C, STEP_H, STEPS, Light, Post
 
 Floats = NDArray[np.float64]
@@ -46,7 +46,7 @@ class Season:
     beyond: Floats
     plane_w_m2: Floats
     start_w_m2: float | None
-    stopped: tuple[str, ...] = ()
+    stopped: tuple[Told, ...] = ()
 
     @cached_property
     def litres(self) -> Floats:
@@ -250,8 +250,8 @@ def _battery_days(kit: Kit, layout: Layout, cabling: Cabling, light: Light, tabl
     return _BatteryDays(motor_v, motor_a, rate, held, np.clip(daily_ah / motor_a, 0.0, 24.0))
 
 
-def _no_lift_on(kit: Kit) -> str:
-    return f"on {kit.bank_v:.1f} V the pump can't push water over the lift"
+def _no_lift_on(kit: Kit) -> Reason:
+    return Reason("pump-cant-push-water-over-lift", bank=kit.bank_v)
 
 
 def _battery_year(kit: Kit, layout: Layout, cabling: Cabling, light: Light, table: LoadTable) -> Season:
@@ -286,7 +286,7 @@ class YearSum:
     most_motor_a: float
     most_flow_m3_s: float
     gives_water: bool
-    stopped: tuple[str, ...] = ()
+    stopped: tuple[Told, ...] = ()
 
 
 def sum_of_year(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> YearSum:
@@ -404,8 +404,3 @@ def reserve_days(kit: Kit, litres_a_day: float, season: Season) -> float | None:
     amps = season.most_motor_a
     hours = litres_a_day / (flow * 3_600_000.0)
     return kit.battery.capacity_ah * kit.battery.usable / (amps * hours)
-
-
-def month_name(index: int) -> str:
-    """Name of a month by index, January 0."""
-    return MONTHS[index]

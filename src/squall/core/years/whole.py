@@ -20,6 +20,7 @@ from squall.core.kit.bank import AS_NEW, BankState, usable_ah
 from squall.core.kit.course import DARK_W_M2, PanelStates, charge_at, shadow_ways, sun_course, with_shadow
 from squall.core.kit.kit import Cabling, Kit, Layout, table_for
 from squall.core.need.demand import Demand
+from squall.core.reason import Between, Reason
 from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
 from squall.core.sky.whole_year import DAY_STEPS, STEP_S, YEAR_STEPS, YearLight
 from squall.core.years.record import Energy, Steps, YearRun
@@ -105,7 +106,7 @@ def run_years(
 
     count = len(lights)
     if count < 1:
-        raise OutOfRange("years", count, "at least 1")
+        raise OutOfRange("years", count, Between(1, None, "number"))
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     usable = usable_ah(kit, bank)
     steady = _on_bank(kit, layout, cabling, table)
@@ -122,7 +123,7 @@ def run_years(
     trace, flow, powered = np.empty((4, YEAR_STEPS)), np.zeros(YEAR_STEPS), None
     for number in range(count):
         if progress is not None and not progress(number / count):
-            raise Stopped("The run was stopped; nothing was changed.")
+            raise Stopped(Reason("run-stopped-nothing-changed"))
         light = lights[number]
         powered = _powered(kit, layout, cabling, light)
         flow, charge = np.zeros(YEAR_STEPS), np.zeros(YEAR_STEPS)

@@ -17,7 +17,7 @@ from squall.core.need.evapotranspiration import daylight_outside_kwh
 from squall.core.sky.climate import MONTHS
 from squall.job.document.job import Job, SkyDoc, SkyMonth, Typed, quantity
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
-from squall.units import KINDS, System, is_bare, parse, text
+from squall.words.units import KINDS, System, is_bare, parse, text
 
 
 def spec(path: str, catalogue: Catalogue) -> FieldSpec:

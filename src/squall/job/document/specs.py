@@ -27,7 +27,7 @@ class FieldSpec:
     how : str
         ``quantity``, ``choice``, ``words``, ``yes-no``, ``count``, ``date`` or ``cable``.
     kind : str
-        Of a quantity: key of :data:`squall.units.KINDS`.
+        Of a quantity: key of :data:`squall.words.units.KINDS`.
     low, high : float
         Range in SI.
     choices : mapping

@@ -22,7 +22,7 @@ from squall.job.document.job import (
     UseDoc,
     quantity,
 )
-from squall.units import System
+from squall.words.units import System
 
 Changed = tuple[Job, str]
 Row = dict[str, Any]

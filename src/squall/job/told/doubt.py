@@ -3,7 +3,7 @@
 from squall.core.advice.doubt import Effect
 from squall.core.sky.climate import MONTHS
 from squall.job.worked.doubts import Doubt
-from squall.units import System, text
+from squall.words.units import System, text
 
 
 def range_words(doubt: Doubt, units: System) -> str:

@@ -16,7 +16,7 @@ from squall.job.told.sources import DRIVE
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import climate_of
-from squall.units import System, text
+from squall.words.units import System, text
 
 HOT_CELL_RISE_K = 30.0
 # Where a charge or motor has no lower window: a pump is taken to start working at this share of its rated volts, a guess.

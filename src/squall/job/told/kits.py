@@ -6,7 +6,7 @@ from squall.core.kit.kit import Cabling, Kit, Layout, kit_price, price_lines
 from squall.core.years.typical import month_name
 from squall.job.told.sources import DRIVE, SUN
 from squall.job.worked.assess import Assessment
-from squall.units import System, text
+from squall.words.units import System, text
 
 
 def choice_words(choice: ChoiceRange, a: Assessment, units: System) -> str:

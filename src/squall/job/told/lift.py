@@ -14,7 +14,7 @@ from squall.job.told.sources import DARCY, DRIVE
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.own_pumps import Homemade
-from squall.units import System, text
+from squall.words.units import System, text
 
 
 def lift_figures(chosen: KitAssessment) -> list[Figure]:

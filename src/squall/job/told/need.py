@@ -8,7 +8,7 @@ from squall.job.told.finding import Finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.needs import Part, burst_of, busiest
 from squall.job.worked.run import flow_now
-from squall.units import System, text
+from squall.words.units import System, text
 
 
 def need_figures(a: Assessment) -> list[Figure]:

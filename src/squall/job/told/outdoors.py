@@ -19,7 +19,7 @@ from squall.job.told.survey import drain_finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import climate_of
-from squall.units import System, text
+from squall.words.units import System, text
 
 NIGHT_H = 12.0
 # Depth of a trough, of frame legs along the wind, and width of a post with its footing, where nothing is typed: guesses. [m]

@@ -11,7 +11,7 @@ from squall.core.prove.expect import (
     typed_light,
 )
 from squall.job.worked.kit import KitAssessment
-from squall.units import System, parse
+from squall.words.units import System, parse
 
 KIND: dict[str, QuantityName] = {
     "open-volts": "volts",

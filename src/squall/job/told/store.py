@@ -16,7 +16,7 @@ from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.needs import burst_of
 from squall.job.worked.years import bank_in, tank_in
-from squall.units import System, text
+from squall.words.units import System, text
 
 HALF_HOUR_H = 0.5
 # A plug-in supply is not run above this share of its amps: common practice, no source.

@@ -21,7 +21,7 @@ from squall.job.worked.run import (
     stations_of,
 )
 from squall.job.worked.water_accounts import PondView, RoofView
-from squall.units import System, text
+from squall.words.units import System, text
 
 DEEPER = "Hanging it deeper costs cable and hose, not head."
 

@@ -5,7 +5,7 @@ from typing import Literal
 
 from squall.core.years.typical import month_name
 from squall.job.worked.assess import Assessment
-from squall.units import System, text
+from squall.words.units import System, text
 
 Grade = Literal["holds", "tight", "short", "stopped", "open"]
 TIGHT_SHARE = 1.15

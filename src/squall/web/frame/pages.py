@@ -19,7 +19,7 @@ from squall.core.kit.parts import SOURCE_WORDS
 from squall.core.years.typical import month_name
 from squall.drawing.section import STATIC as DRAWING
 from squall.store.database import connect
-from squall.units import KINDS, System, number_text, scale, shown, text
+from squall.words.units import KINDS, System, number_text, scale, shown, text
 
 STATIC = Path(__file__).parent.parent / "static"
 THEMES = ("light", "dark", "sun")

@@ -7,8 +7,8 @@ import numpy as np
 from markupsafe import Markup
 from numpy.typing import NDArray
 
-from squall.units import System, shown, text
 from squall.web.frame.pages import chart_number, clock
+from squall.words.units import System, shown, text
 
 WIDTH, LEFT, RIGHT = 960.0, 150.0, 20.0
 LANE, GAP = 44.0, 10.0

@@ -9,7 +9,7 @@ from squall.core.kit.kit import Cabling, Kit
 from squall.job.document.job import new_job
 from squall.job.edit.changes import adopt
 from squall.job.worked.assess import assess
-from squall.units import parse
+from squall.words.units import parse
 
 log = logging.getLogger("squall")
 

@@ -23,8 +23,8 @@ from squall.job.told.join import (
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
-from squall.units import System, parse, shown, text
 from squall.web.frame.pages import Prefs, chart_number
+from squall.words.units import System, parse, shown, text
 
 # Open volts within this of what heat and label say are good: common practice, no source.
 OPEN_WITHIN = 0.04

@@ -20,10 +20,10 @@ from squall.job.worked.kit import KitAssessment
 from squall.job.worked.own_pumps import homemades
 from squall.job.worked.run import heights_along, stations_of
 from squall.store.jobs import Stored, change_job, one_job
-from squall.units import System, parse, shown
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
+from squall.words.units import System, parse, shown
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]

@@ -11,9 +11,9 @@ from squall.job.told.power import month_figure, power_figures
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
-from squall.units import shown, text
 from squall.web.frame.pages import Prefs, chart_number, clock
 from squall.web.frame.strip import Lane, Strip
+from squall.words.units import shown, text
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:

@@ -24,9 +24,9 @@ from squall.job.told.prove import DEFAULT_AIR, KIND, now_from, point_figure
 from squall.job.worked.assess import assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored, change_job, one_job
-from squall.units import System, parse
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, database, page, prefs_of
+from squall.words.units import System, parse
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]

@@ -17,8 +17,8 @@ from squall.job.told.store import (
 from squall.job.worked.assess import assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
-from squall.units import System, parse
 from squall.web.frame.pages import Prefs
+from squall.words.units import System, parse
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:

@@ -28,10 +28,10 @@ from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.resolve import piece_k, reading_level
 from squall.job.worked.water_accounts import PondView, RoofView, day_of, pond_view, roof_view
 from squall.store.jobs import Stored, change_job, one_job
-from squall.units import System, shown
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
+from squall.words.units import System, shown
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]

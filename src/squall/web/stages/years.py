@@ -191,7 +191,7 @@ def strip_of(a: Assessment, run: YearRun, day: int, title: str, prefs: Prefs) ->
 
 
 def _story(run: YearRun, day: int, missing: "np.ndarray[Any, Any]") -> str:
-    from squall.units import text
+    from squall.words.units import text
 
     wanted, pumped, short = (float(values[day]) / 1000.0 for values in (run.wanted_l, run.pumped_l, run.short_l))
     said = f"{text(pumped, 'litres')} pumped, {text(wanted, 'litres')} wanted"

@@ -8,14 +8,13 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 from math import isfinite
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
 from squall.core.errors import BadQuantity
+from squall.words.message import Message, System, later, voice
 
 if TYPE_CHECKING:
     from pint import UnitRegistry
-
-System = Literal["metric", "us"]
 
 
 @dataclass(frozen=True)
@@ -24,7 +23,7 @@ class Kind:
 
     Attributes
     ----------
-    noun : str
+    noun : Message
         With article, for messages.
     si : str
         SI unit in pint's words; ``""`` for a plain number.
@@ -32,50 +31,60 @@ class Kind:
         Unit in which a bare number is read and figures are shown.
     metric_sign, us_sign : str
         As printed.
-    examples : str
-        For messages.
+    metric_example, us_example : str
+        For messages: as people of each system type it.
     """
 
-    noun: str
+    noun: Message
     si: str
     metric: str
     us: str
     metric_sign: str
     us_sign: str
-    examples: str
+    metric_example: str
+    us_example: str = ""
+
+    @property
+    def example(self) -> str:
+        """As the reader would type it."""
+        return self.us_example if voice().units == "us" and self.us_example else self.metric_example
 
 
 KINDS: dict[str, Kind] = {
-    "length": Kind("a length", "m", "m", "ft", "m", "ft", "7.6 m or 25 ft"),
-    "head": Kind("a height or head", "m", "m", "ft", "m", "ft", "7.6 m or 25 ft"),
-    "altitude": Kind("an altitude", "m", "m", "ft", "m", "ft", "1200 m or 3900 ft"),
-    "bore": Kind("a bore", "m", "mm", "inch", "mm", "in", "19 mm or 3/4 in"),
-    "flow": Kind("a flow", "m**3/s", "L/min", "gal/min", "L/min", "gpm", "12 L/min or 3 gpm"),
-    "litres": Kind("a volume", "m**3", "L", "gal", "L", "gal", "900 L or 240 gal"),
-    "temperature": Kind("a temperature", "degC", "degC", "degF", "°C", "°F", "14 °C or 57 °F"),
-    "angle": Kind("an angle", "degree", "degree", "degree", "°", "°", "35 or 35 deg"),
-    "volts": Kind("a voltage", "V", "V", "V", "V", "V", "12.4 V"),
-    "amps": Kind("a current", "A", "A", "A", "A", "A", "4.2 A"),
-    "watts": Kind("a power", "W", "W", "W", "W", "W", "100 W or 1/2 hp"),
-    "ohms": Kind("a resistance", "ohm", "ohm", "ohm", "Ω", "Ω", "0.2 ohm"),
-    "irradiance": Kind("a light", "W/m**2", "W/m**2", "W/m**2", "W/m²", "W/m²", "800 W/m2"),
-    "share": Kind("a share", "", "percent", "percent", "%", "%", "5 %"),
-    "number": Kind("a number", "", "", "", "", "", "40"),
-    "hours": Kind("a time in hours", "hour", "hour", "hour", "h", "h", "6 h"),
-    "seconds": Kind("a time in seconds", "s", "s", "s", "s", "s", "1.8 s"),
-    "minutes": Kind("a time in minutes", "s", "minute", "minute", "min", "min", "2 min"),
-    "ground": Kind("an area", "m**2", "m**2", "ft**2", "m²", "ft²", "300 m2 or 0.5 ha"),
-    "rain": Kind("a depth of water", "m", "mm", "inch", "mm", "in", "12 mm or 0.5 in"),
-    "trickle": Kind("a trickle", "m**3/s", "L/hour", "gal/hour", "L/h", "gph", "2 L/h or 0.5 gph"),
-    "daylight": Kind("a day's light", "kW*hour/m**2", "kW*hour/m**2", "kW*hour/m**2", "kWh/m²", "kWh/m²", "5.5 kWh/m2"),
-    "charge": Kind("a charge", "A*hour", "A*hour", "A*hour", "Ah", "Ah", "35 Ah"),
-    "speed": Kind("a speed", "m/s", "m/s", "ft/s", "m/s", "ft/s", "1.2 m/s"),
-    "wind": Kind("a wind", "m/s", "m/s", "mile/hour", "m/s", "mph", "25 m/s, 90 km/h or 55 mph"),
-    "clock": Kind("a time of the clock", "hour", "hour", "hour", "h", "h", "6:30 or 6.5 h"),
-    "energy": Kind("an energy", "W*hour", "W*hour", "W*hour", "Wh", "Wh", "400 Wh"),
-    "force": Kind("a force", "N", "N", "lbf", "N", "lbf", "300 N"),
-    "mass": Kind("a mass", "kg", "kg", "lb", "kg", "lb", "12 kg"),
-    "pressure": Kind("a head or pressure", "m", "m", "ft", "m", "ft", "5 m or 0.5 bar"),
+    "length": Kind(later("a length"), "m", "m", "ft", "m", "ft", "7.6 m", "25 ft"),
+    "head": Kind(later("a height or head"), "m", "m", "ft", "m", "ft", "7.6 m", "25 ft"),
+    "altitude": Kind(later("an altitude"), "m", "m", "ft", "m", "ft", "1200 m", "3900 ft"),
+    "bore": Kind(later("a bore"), "m", "mm", "inch", "mm", "in", "19 mm", "3/4 in"),
+    "flow": Kind(later("a flow"), "m**3/s", "L/min", "gal/min", "L/min", "gpm", "12 L/min", "3 gpm"),
+    "litres": Kind(later("a volume"), "m**3", "L", "gal", "L", "gal", "900 L", "240 gal"),
+    "temperature": Kind(later("a temperature"), "degC", "degC", "degF", "°C", "°F", "14 °C", "57 °F"),
+    "angle": Kind(later("an angle"), "degree", "degree", "degree", "°", "°", "35 or 35 deg"),
+    "volts": Kind(later("a voltage"), "V", "V", "V", "V", "V", "12.4 V"),
+    "amps": Kind(later("a current"), "A", "A", "A", "A", "A", "4.2 A"),
+    "watts": Kind(later("a power"), "W", "W", "W", "W", "W", "100 W or 1/2 hp"),
+    "ohms": Kind(later("a resistance"), "ohm", "ohm", "ohm", "Ω", "Ω", "0.2 ohm"),
+    "irradiance": Kind(later("a light"), "W/m**2", "W/m**2", "W/m**2", "W/m²", "W/m²", "800 W/m2"),
+    "share": Kind(later("a share"), "", "percent", "percent", "%", "%", "5 %"),
+    "number": Kind(later("a number"), "", "", "", "", "", "40"),
+    "hours": Kind(later("a time in hours"), "hour", "hour", "hour", "h", "h", "6 h"),
+    "seconds": Kind(later("a time in seconds"), "s", "s", "s", "s", "s", "1.8 s"),
+    "minutes": Kind(later("a time in minutes"), "s", "minute", "minute", "min", "min", "2 min"),
+    "ground": Kind(later("an area"), "m**2", "m**2", "ft**2", "m²", "ft²", "300 m2", "0.5 ha"),
+    "rain": Kind(later("a depth of water"), "m", "mm", "inch", "mm", "in", "12 mm", "0.5 in"),
+    "trickle": Kind(later("a trickle"), "m**3/s", "L/hour", "gal/hour", "L/h", "gph", "2 L/h", "0.5 gph"),
+    "daylight": Kind(later("a day's light"), "kW*hour/m**2", "kW*hour/m**2", "kW*hour/m**2", "kWh/m²", "kWh/m²", "5.5 kWh/m2"),
+    "charge": Kind(later("a charge"), "A*hour", "A*hour", "A*hour", "Ah", "Ah", "35 Ah"),
+    "speed": Kind(later("a speed"), "m/s", "m/s", "ft/s", "m/s", "ft/s", "1.2 m/s"),
+    "wind": Kind(later("a wind"), "m/s", "m/s", "mile/hour", "m/s", "mph", "25 m/s, 90 km/h", "55 mph"),
+    "clock": Kind(later("a time of the clock"), "hour", "hour", "hour", "h", "h", "6:30 or 6.5 h"),
+    "energy": Kind(later("an energy"), "W*hour", "W*hour", "W*hour", "Wh", "Wh", "400 Wh"),
+    "force": Kind(later("a force"), "N", "N", "lbf", "N", "lbf", "300 N"),
+    "mass": Kind(later("a mass"), "kg", "kg", "lb", "kg", "lb", "12 kg"),
+    "vapour": Kind(later("a vapour pressure"), "kPa", "kPa", "kPa", "kPa", "kPa", "1.4 kPa"),
+    "radiation": Kind(later("a day's radiation"), "MJ/m**2", "MJ/m**2", "MJ/m**2", "MJ/m²", "MJ/m²", "22 MJ/m2"),
+    "storm": Kind(later("a rate of rain"), "m/hour", "mm/hour", "inch/hour", "mm/h", "in/h", "60 mm/h", "2.4 in/h"),
+    "per-kelvin": Kind(later("a share for each kelvin"), "", "", "", "%/K", "%/K", "-0.3"),
+    "pressure": Kind(later("a head or pressure"), "m", "m", "ft", "m", "ft", "5 m", "0.5 bar"),
 }  # fmt: skip
 
 # A head may be typed as a pressure: metres of water at 15 °C.
@@ -100,7 +109,9 @@ _WORDS = {
 _NUMBER = r"[-+−]?(?:\d+\s+\d+/\d+|\d+/\d+|\d[\d\s,.']*\d|\d)(?:[eE][-+]?\d+)?"
 _PATTERN = re.compile(rf"^\s*(?P<number>{_NUMBER}|[-+−]?[.,]\d+)\s*(?P<unit>[^\d\s].*?)?\s*$")
 _CLOCK = re.compile(r"^\s*([01]?\d|2[0-4])[:h]([0-5]\d)\s*$")
-_OTHER_NOUNS = {"m**2": "an area", "s": "a time", "kg": "a mass", "Pa": "a pressure", "J": "an energy"}
+_OTHER_NOUNS = {
+    "m**2": later("an area"), "s": later("a time"), "kg": later("a mass"), "Pa": later("a pressure"), "J": later("an energy"),
+}  # fmt: skip
 
 
 @lru_cache(maxsize=1)
@@ -135,7 +146,7 @@ def read_number(text: str) -> float:
     if fraction:
         sign, whole, top, bottom = fraction.groups()
         if int(bottom) == 0:
-            raise BadQuantity(f"{text!r} divides by nothing.")
+            raise BadQuantity(later("“{text}” divides by nothing.", text=text))
         return (-1.0 if sign == "-" else 1.0) * (int(whole or 0) + int(top) / int(bottom))
     body = re.sub(r"[\s']", "", body)
     if body.count(",") == 1 and "." not in body and not re.fullmatch(r"[-+]?[1-9]\d{0,2},\d{3}", body):
@@ -147,9 +158,9 @@ def read_number(text: str) -> float:
     try:
         value = float(body)
     except ValueError:
-        raise BadQuantity(f"{text!r} is not a number.") from None
+        raise BadQuantity(later("“{text}” is not a number.", text=text)) from None
     if not isfinite(value):
-        raise BadQuantity(f"{text!r} is not a number that can be worked with.")
+        raise BadQuantity(later("“{text}” is not a number that can be worked with.", text=text))
     return value
 
 
@@ -177,13 +188,22 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
     """
     kind = KINDS[kind_name]
     if not text.strip():
-        raise BadQuantity(f"Nothing is typed; {kind.noun} is wanted, such as {kind.examples}.")
+        raise BadQuantity(
+            later("Nothing is typed; {noun} is wanted, such as {example}.", noun=kind.noun, example=kind.example)
+        )
     on_the_clock = _CLOCK.match(text) if kind.si == "hour" else None
     if on_the_clock is not None:
         return int(on_the_clock[1]) + int(on_the_clock[2]) / 60.0
     found = _PATTERN.match(text)
     if found is None:
-        raise BadQuantity(f"{_short(text)} can't be read; {kind.noun} is wanted, such as {kind.examples}.")
+        raise BadQuantity(
+            later(
+                "“{typed}” can't be read; {noun} is wanted, such as {example}.",
+                typed=_short(text),
+                noun=kind.noun,
+                example=kind.example,
+            )
+        )
     number = read_number(found["number"])
     typed_unit = (found["unit"] or "").strip()
     unit = (
@@ -204,35 +224,46 @@ def is_bare(text: str) -> bool:
 
 def _short(text: str) -> str:
     body = text.strip()
-    return repr(body if len(body) <= 40 else body[:37] + "...")
+    return body if len(body) <= 40 else body[:37] + "..."
 
 
 def _convert(text: str, number: float, unit: str, kind_name: str) -> float:
     from pint.errors import DimensionalityError, PintError
 
     kind = KINDS[kind_name]
-    wanted = f"{kind.noun} is wanted, such as {kind.examples}"
+    wanted = later("{noun} is wanted, such as {example}", noun=kind.noun, example=kind.example)
     if unit == "awg":
-        raise BadQuantity(f"{_short(text)} is a wire size; {wanted}.")
+        raise BadQuantity(later("“{typed}” is a wire size; {wanted}.", typed=_short(text), wanted=wanted))
     if unit not in _WORDS.values() and not re.fullmatch(r"[A-Za-zµ]{1,12}(/[A-Za-z]{1,12})?", unit):
-        raise BadQuantity(f"{_short(text)}: the unit {unit[:20]!r} is not known; {wanted}.")
+        raise BadQuantity(
+            later(
+                "“{typed}”: the unit “{unit}” is not known; {wanted}.",
+                typed=_short(text),
+                unit=unit[:20],
+                wanted=wanted,
+            )
+        )
     try:
         quantity = registry().Quantity(number, unit)
         if kind.si == "m" and quantity.check("[pressure]") and kind_name in ("head", "pressure"):
             return float(quantity.to("Pa").magnitude) * _PRESSURE_TO_HEAD
         return float(quantity.to(kind.si or "dimensionless").magnitude)
     except DimensionalityError:
-        raise BadQuantity(f"{_short(text)}: that is {_noun(unit)}; {wanted}.") from None
+        raise BadQuantity(
+            later("“{typed}”: that is {noun}; {wanted}.", typed=_short(text), noun=_noun(unit), wanted=wanted)
+        ) from None
     except (PintError, ValueError, TypeError, AttributeError, SyntaxError, ArithmeticError):
-        raise BadQuantity(f"{_short(text)}: the unit {unit!r} is not known; {wanted}.") from None
+        raise BadQuantity(
+            later("“{typed}”: the unit “{unit}” is not known; {wanted}.", typed=_short(text), unit=unit, wanted=wanted)
+        ) from None
 
 
 @lru_cache(maxsize=128)
-def _noun(unit: str) -> str:
+def _noun(unit: str) -> Message:
     """What a unit measures, in plain words."""
     found = registry().Unit(unit).dimensionality
     known = [(kind.si, kind.noun) for kind in KINDS.values() if kind.si] + list(_OTHER_NOUNS.items())
-    return next((noun for si, noun in known if registry().Unit(si).dimensionality == found), "something else")
+    return next((noun for si, noun in known if registry().Unit(si).dimensionality == found), later("something else"))
 
 
 @lru_cache(maxsize=64)

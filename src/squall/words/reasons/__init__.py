@@ -1,0 +1,17 @@
+"""What each code of the core says, in English: a module for each of its packages."""
+
+from squall.words.reasons import advice, common, drive, electrics, hydraulics, kit, need, prove, sky, sources, years
+
+SENTENCES: dict[str, str | tuple[str, str]] = {
+    **advice.SENTENCES,
+    **common.SENTENCES,
+    **drive.SENTENCES,
+    **electrics.SENTENCES,
+    **hydraulics.SENTENCES,
+    **kit.SENTENCES,
+    **need.SENTENCES,
+    **prove.SENTENCES,
+    **sky.SENTENCES,
+    **sources.SENTENCES,
+    **years.SENTENCES,
+}

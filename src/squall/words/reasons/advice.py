@@ -1,0 +1,97 @@
+"""Sentences of core.advice."""
+
+from squall.words.message import N_
+
+SENTENCES: dict[str, str | tuple[str, str]] = {
+    "as-believed": N_("as believed"),
+    "cable-pump": N_("{label} cable to the pump"),
+    "charge-controller-serves-up-bank": N_(
+        "the charge controller serves up to {out_max:volts}; the bank is {nominal:volts}"
+    ),
+    "cheapest-holds": N_("cheapest that holds"),
+    "controller-can-give-pumps-maker-allows": N_(
+        "the controller can give {out_max:volts}; the pump's maker allows {limit:volts}"
+    ),
+    "controller-gives-most-pump": N_("the controller gives at most {out_max:volts} to a {rated:volts} pump"),
+    "controller-named": N_("controller {title}"),
+    "covers-share-of-month": N_("covers {share:share} of {month:month}"),
+    "dearer": N_("{dearer:.0f} dearer"),
+    "every-doubt-bad-end": N_("every doubt at its bad end"),
+    "falls-short": N_("falls short"),
+    "from-panels-below-what-pump-made": N_(
+        "{vmp:volts} from the panels is below what a {rated:volts} pump is made for"
+    ),
+    "from-panels-cant-charge-bank": N_("{vmp:volts} from the panels can't charge a {nominal:volts} bank"),
+    "from-panels-over-twice-pumps": N_("{vmp:volts} from the panels is over twice the pump's {rated:volts}"),
+    "from-panels-too-near-controllers-least": N_(
+        "{vmp:volts} from the panels is too near the controller's least, {min:volts}"
+    ),
+    "full-flow-suction-loses-stands-above": N_(
+        "at full flow the suction loses {losses:head}; with the {stands:head} it stands above the water that is {spare:head} more than this pump can pull: widen or shorten the suction, or lower the pump"
+    ),
+    "gives-no-water": N_("gives no water: {why}"),
+    "held-by-charge": N_("the charge of a day"),
+    "held-by-nothing": N_("nothing (it runs at the end of its measured curve)"),
+    "held-by-panels": N_("the panels"),
+    "held-by-run": N_("the run, where {loss:head} is lost when most flows"),
+    "held-by-run-through-hose": N_("the run, where {loss:head} is lost through {hose} hose when most flows"),
+    "held-by-sun": N_("the sun's hours"),
+    "hose-of": N_("{nominal} hose"),
+    "in-parallel": N_("in parallel"),
+    "in-series": N_("in series"),
+    "length-run": N_("length of the run"),
+    "light-month": N_("the light of the month"),
+    "more-short-days-hundred": N_("{drier:.1f} more short days in a hundred"),
+    "more-than-cheapest": N_("{price:.0f} more than the cheapest"),
+    "motor-noon-maker-allows": N_("{most_motor:volts} at the motor at noon; its maker allows {most:volts}"),
+    "never-gives-water-lift-any-months": N_("never gives water at this lift, in any month's light"),
+    "no-cable-thick-enough": N_("no cable is thick enough: {error}"),
+    "no-cheaper": N_("no cheaper"),
+    "no-fewer-short-days": N_("no fewer short days"),
+    "no-measurement-today-narrows-log-through": N_(
+        "no measurement of today narrows it; a log through the seasons does"
+    ),
+    "no-need-set": N_("no need is set"),
+    "no-water-worst-months-average-day": N_("no water on the worst month's average day"),
+    "open-coldest-morning-beyond-small-low": N_(
+        "{cold:volts} open on the coldest morning is beyond small low-voltage work"
+    ),
+    "open-coldest-morning-over-controllers": N_(
+        "{cold:volts} open on the coldest morning is over the controller's {max:volts}"
+    ),
+    "panels-fewer": (N_("{n} panel fewer"), N_("{n} panels fewer")),
+    "panels-more": (N_("{n} more panel ({how})"), N_("{n} more panels ({how})")),
+    "place-and-cause": N_("{place}; {reason}; held back by {held}"),
+    "pump-cable-cut": N_("pump cable cut to {metres:length}"),
+    "pump-cant-lift-water-any-volts": N_("this pump can't lift water {static_head:head} at any volts it stands"),
+    "pump-draws-controller-gives": N_("the pump draws {most_motor:amps}; the controller gives {max:amps}"),
+    "pump-named": N_("pump {title}"),
+    "pumps-curve": N_("the pump's curve"),
+    "read-level-weighted-tape-or-contact": N_(
+        "read the level with a weighted tape or a contact meter, and level the outlet"
+    ),
+    "search-stopped-nothing-changed": N_("The search was stopped; nothing was changed."),
+    "slightly-under": N_("slightly under"),
+    "straight-from-panel": N_("straight from the panel"),
+    "surface-pump-bank-would-have-pull": N_(
+        "a surface pump on the bank would have to pull water up {bank:head}; at this altitude {limit:head} is the most"
+    ),
+    "switching-charge-controller-wastes-most-bank": N_(
+        "a switching charge controller wastes most of {vmp:volts} on a {nominal:volts} bank"
+    ),
+    "tape-run": N_("tape the run"),
+    "than": N_("{more} than {entrant}, with {days}"),
+    "time-bucket-lift-known-volts": N_("time a bucket at this lift, at known volts"),
+    "water-higher": N_("water higher"),
+    "water-level-lift": N_("water level and lift"),
+    "water-lower": N_("water lower"),
+    "with-controller": N_("with controller {title}"),
+    "with-regulator": N_("with a regulator"),
+    "with-resistor": N_("with a dropping resistor"),
+    "kit-in-few-words": N_("{pump}, {panels} x {panel}, {source}"),
+    "kit-and-tank-in-few-words": N_("{pump}, {panels} x {panel}, {source}, {tank}"),
+    "fed-by-panel": N_("direct"),
+    "fed-by-controller": N_("controller"),
+    "fed-by-battery": N_("battery"),
+    "ratio": N_("{ratio:g} : 1"),
+}

@@ -1,0 +1,23 @@
+"""Sentences that several parts of the core share."""
+
+from squall.words.message import N_
+
+SENTENCES: dict[str, str | tuple[str, str]] = {
+    "air-temperature": N_("air temperature"),
+    "altitude": N_("altitude"),
+    "area": N_("area"),
+    "cable-length": N_("cable length"),
+    "greatest-air-temperature": N_("greatest air temperature"),
+    "latitude": N_("latitude"),
+    "least-air-temperature": N_("least air temperature"),
+    "method": N_("method"),
+    "more-than-nothing": N_("more than 0"),
+    "most": N_("at most {t_max:temperature}"),
+    "no-working-point-found-these-figures": N_(
+        "No working point was found for these figures; one of them must be far off."
+    ),
+    "one-of": N_("one of {names}"),
+    "out-of-range": N_("{field} is {given}; allowed is {allowed}."),
+    "rain-month": N_("rain of a month"),
+    "someone-else-changed-it": N_("Someone else changed this meanwhile: it now says “{theirs}”, you typed “{mine}”."),
+}

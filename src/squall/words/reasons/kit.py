@@ -1,0 +1,57 @@
+"""Sentences of core.kit."""
+
+from squall.words.message import N_
+
+SENTENCES: dict[str, str | tuple[str, str]] = {
+    "above-where-home-needs-more-watts": N_(
+        "{head:head} is above the {low:head} where it is at home: it needs more watts"
+    ),
+    "another-takes-diaphragm-piston-ends-too": N_(
+        "Another takes diaphragm and piston ends too: cheap to buy, and a hand with a spanner can mend them."
+    ),
+    "asks-many-stages-watts": N_("{head:head} asks many stages and watts"),
+    "battery": N_("battery"),
+    "can-mended-here-washers-spanner": N_("can be mended here with washers and a spanner"),
+    "charge-aged-battery-still-holds": N_("charge that an aged battery still holds"),
+    "cheap-draws-own-prime": N_("cheap, draws its own prime"),
+    "clamps-rope-sleeves-fuse-holder": N_("clamps, rope, sleeves, fuse holder"),
+    "controller": N_("controller {title}"),
+    "could-do": N_("could do"),
+    "dear-so-low-lift": N_("dear for so low a lift"),
+    "few-parts-lots-water-price": N_("few parts, lots of water for its price"),
+    "grit-cuts-stator": N_("grit cuts its stator"),
+    "grit-rubbish-hold-valves-open-screen": N_("grit and rubbish hold its valves open: screen the intake"),
+    "grit-scores-cylinder": N_("grit scores its cylinder"),
+    "head": N_("head"),
+    "hours-day-wear-out-brushes-membrane": N_("{hours:.0f} hours a day wear out its brushes and membrane soon"),
+    "length-of-part": N_("{metres:length} of {part}"),
+    "life": N_("life"),
+    "lifts-little-water-few-watts": N_("lifts a little water {head:head} for few watts"),
+    "more-than-min-beyond-small-ones": N_("more than {most:flow} is beyond small ones"),
+    "most-water-watts": N_("most water for its watts at {head:head}"),
+    "never-let-run-dry-stator-melts": N_("never let it run dry: the stator melts"),
+    "no-rubbing-parts-so-solids-do": N_("no rubbing parts, so solids do little harm"),
+    "nobody-near-renew-valves-membrane": N_("nobody near to renew its valves and membrane"),
+    "nobody-near-renew-washers": N_("nobody near to renew its washers"),
+    "none-at-all": N_("none"),
+    "one-for-this-source": N_("one, for this source"),
+    "one-panel": N_("one panel"),
+    "one-school-fits-only-centrifugal-helical": N_(
+        "One school fits only centrifugal and helical ends: few parts, nothing to service on site."
+    ),
+    "panel-battery-charge-controller": N_("panel, battery and charge controller"),
+    "panel-direct": N_("panel direct"),
+    "panel-pump-controller": N_("panel and pump controller"),
+    "panels": N_("the panels"),
+    "poor-choice": N_("poor choice"),
+    "series-strings": N_("{in_series} in series, {in_parallel} strings"),
+    "slow-heavy-so-low-lift": N_("slow and heavy for so low a lift"),
+    "small-ones-give-about-min": N_("small ones give at most about {most:flow}"),
+    "so-little-water-so-high-weak": N_("so little water so high is its weak spot"),
+    "so-many-in-parallel": N_("{in_parallel} in parallel"),
+    "so-many-in-series": N_("{in_series} in series"),
+    "strings-series": N_("{in_parallel} strings of {in_series} in series"),
+    "suits": N_("suits"),
+    "too-high-small-one": N_("too high for a small one"),
+    "so-many-of-part": N_("{n} x {part}"),
+}

@@ -1,0 +1,29 @@
+"""Sentences of core.sky."""
+
+from squall.words.message import N_
+
+SENTENCES: dict[str, str | tuple[str, str]] = {
+    "area-panels": N_("area of the panels"),
+    "azimuth": N_("azimuth"),
+    "azimuth-horizon": N_("azimuth of the horizon"),
+    "azimuth-shadows-edge": N_("azimuth of the shadow's edge"),
+    "azimuth-shadows-other-edge": N_("azimuth of the shadow's other edge"),
+    "bore": N_("0 to 5 % of the bore"),
+    "clearness": N_("clearness"),
+    "clock-offset": N_("clock offset"),
+    "days-clearness": N_("days of clearness"),
+    "dirt": N_("dirt"),
+    "gust": N_("gust"),
+    "height-horizon": N_("height of the horizon"),
+    "longitude": N_("longitude"),
+    "months-climate": N_("months of the climate"),
+    "second-azimuth": N_("second azimuth"),
+    "second-tilt": N_("second tilt"),
+    "seed-weather": N_("seed of the weather"),
+    "tilt": N_("tilt"),
+    "tilt-other-half": N_("tilt of the other half"),
+    "top-what-stands-near": N_("top of what stands near"),
+    "turbidity": N_("turbidity"),
+    "wet-days-month": N_("wet days of a month"),
+    "years-made-weather": N_("years of made weather"),
+}
