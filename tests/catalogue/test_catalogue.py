@@ -150,7 +150,7 @@ def test_every_file_says_when_it_was_entered_and_opens_as_a_table() -> None:
 
 
 def test_an_unknown_part_is_named(parts) -> None:
-    with pytest.raises(UnknownPart, match="no pump called 'nessie'"):
+    with pytest.raises(UnknownPart, match="no pump called “nessie”"):
         pick(parts.pumps, "nessie", "pump")
 
 

@@ -89,7 +89,7 @@ def choose(parts, case, lift_off: float, need=NEED, stop=None):
 def test_same_kit_at_both_ends_is_the_kit_between(parts, case) -> None:
     found = choose(parts, case, 0.3)
     assert found.same_at_any_lift
-    assert [pick.words for pick in found.picks] == [
+    assert [str(pick.words) for pick in found.picks] == [
         "as believed",
         "water higher",
         "water lower",
@@ -112,7 +112,7 @@ def test_a_wide_doubt_changes_the_kit(parts, case) -> None:
 
 
 def test_without_doubt_of_the_lift_only_the_bad_end_is_tried(parts, case) -> None:
-    assert [pick.words for pick in choose(parts, case, 0.0).picks] == ["as believed", "every doubt at its bad end"]
+    assert [str(pick.words) for pick in choose(parts, case, 0.0).picks] == ["as believed", "every doubt at its bad end"]
 
 
 def test_nothing_holds_and_nothing_is_doubted(parts, case) -> None:

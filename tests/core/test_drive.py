@@ -60,7 +60,7 @@ def test_displacement_at_other_volts_by_hand(displacement: Motor) -> None:
 def test_cannot_reach_turns_without_flow(centrifugal: Motor) -> None:
     result = solve(Battery(6.0, 0.0), 0.0, centrifugal, bare_line(8.0))
     assert (result.flows, result.flow_m3_s, result.regime) == (False, 0.0, "no-flow")
-    assert "lift is 8.0 m" in str(result.why_not)
+    assert "lift is 8 m" in result.why_not
     need = volts_to_reach(centrifugal, 8.0)
     assert need is not None
     assert not solve(Battery(need * 0.995, 0.0), 0.0, centrifugal, bare_line(8.0)).flows
@@ -78,7 +78,7 @@ def test_beyond_the_last_point_promises_nothing(centrifugal: Motor) -> None:
 def test_displacement_above_its_last_head_promises_nothing(displacement: Motor) -> None:
     result = solve(Battery(24.0, 0.0), 0.0, displacement, bare_line(70.0))
     assert (result.flows, result.flow_m3_s) == (False, None)
-    assert "60.0 m" in str(result.why_not)
+    assert "60 m" in result.why_not
 
 
 def test_stalled_in_weak_sun(displacement: Motor) -> None:

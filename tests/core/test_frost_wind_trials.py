@@ -113,7 +113,7 @@ def test_the_front_is_undominated_and_losers_say_why(trials) -> None:
         ]  # fmt: skip
         if one.front:
             assert not better
-            assert one.loses == ""
+            assert one.loses is None
         else:
             assert "than" in one.loses
     short = [t.short_in_a_hundred for t in trials if t.front]

@@ -139,7 +139,6 @@ def test_tallies_of_a_year(layout, made, direct_kit) -> None:
     assert any(year.is_short[day : day + spell].all() for day in range(366 - spell))
     assert not any(year.is_short[day : day + spell + 1].all() for day in range(365 - spell))
     assert not (year.is_short & year.is_tight).any()
-    assert year.month_of(59) == "March"
     # The burst of the morning outruns store and flow: what is missing is missing in its hours.
     missing = np.nonzero(year.last.short_l.sum(axis=0))[0]
     assert set(missing.tolist()) <= set(range(30, 48))

@@ -5,7 +5,6 @@ import pytest
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError
 from squall.core.kit.kit import Cabling, Kit
-from squall.core.sky.climate import MONTHS
 from squall.demo import demo_jobs
 from squall.job.document.fields import check_all, edit, read, spec, value_at
 from squall.job.document.job import new_job
@@ -19,6 +18,8 @@ from squall.job.told.wire import protection_figures, run_figures
 from squall.job.worked.assess import assess
 from squall.job.worked.needs import need_of
 from squall.job.worked.resolve import kit_of, layout_of, option_from
+from squall.words import Voice, speaking
+from squall.words.calendar import MONTHS
 from squall.words.units import parse
 
 
@@ -193,14 +194,15 @@ def test_verdicts_by_grade(job, kitted, parts) -> None:
     assert verdict_of(assess(edit(kitted, "lift", "120 m", parts))).grade == "stopped"
     need = float(assess(kitted).chosen.season.average_litres.min()) / 2.0  # the headroom of a new job
     assert verdict_of(assess(edit(kitted, "litres", f"{need / 1.05:.1f} L", parts))).grade == "tight"
-    assert "gal" in verdict_of(assess(kitted), "us").sentence
+    with speaking(Voice("us")):
+        assert "gal" in verdict_of(assess(kitted)).sentence
     assert "no need is set" in verdict_of(assess(edit(kitted, "litres", "0", parts))).sentence
 
 
 def test_an_unknown_part_is_said_not_thrown(kitted) -> None:
     lost = kitted.model_copy(update={"options": [kitted.options[0].model_copy(update={"pump": "gone"})]})
     assessment = assess(lost)
-    assert "no pump called 'gone'" in str(assessment.problem)
+    assert "no pump called “gone”" in str(assessment.problem)
     assert verdict_of(assessment).grade == "stopped"
 
 

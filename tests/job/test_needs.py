@@ -134,16 +134,16 @@ def test_what_the_need_says(listed, parts) -> None:
         parts,
         pressure="0.8 bar",
     )
-    said = [f.text for f in need_findings(assess(job), "metric")]
+    said = [f.text for f in need_findings(assess(job))]
     assert any("more than trough and flow give" in words for words in said)
     assert any("at the outlet" in words for words in said)
     raised = typed(job, parts, want__trough="3000 L", want__fall="1 m")
-    said = [f.text for f in need_findings(assess(raised), "metric")]
+    said = [f.text for f in need_findings(assess(raised))]
     assert any("carry the burst" in words for words in said)
     assert any("gravity alone won't do" in words for words in said), "1 m of height is only 0.1 bar"
-    high = need_findings(assess(typed(raised, parts, want__fall="9 m")), "metric")
+    high = need_findings(assess(typed(raised, parts, want__fall="9 m")))
     assert any("gravity will do" in f.text for f in high)
-    tank = need_findings(assess(use(job, "volume", parts, volume="300 L")), "metric")
+    tank = need_findings(assess(use(job, "volume", parts, volume="300 L")))
     assert any("takes" in f.text and "minutes" in f.text for f in tank)
     check_all(raised, parts)
 
@@ -206,9 +206,9 @@ def test_the_lift_lens(parts) -> None:
     assert costs[0].key == "p2"
     assert any("4 x elbow" in cost.name for cost in costs)
     assert joints_of(a, a.chosen).misfits == 1
-    trim = trim_of(a.chosen, 3 * LM, "3 L/min", "metric")
+    trim = trim_of(a.chosen, 3 * LM, "3 L/min")
     assert trim.throttle is not None
     assert trim.figures[1].value == pytest.approx(trim.throttle.minor_loss_k)
-    assert "nothing to trim" in trim_of(a.chosen, 300 * LM, "80 gpm", "us").problem
+    assert "nothing to trim" in trim_of(a.chosen, 300 * LM, "80 gpm").problem
     assert {f.key for f in life_figures(a.chosen)} == {"life-months", "life-cost"}
     assert ends_of(a)[0].end == "centrifugal"

@@ -33,12 +33,12 @@ def test_bare_numbers_take_the_persons_units() -> None:
 @pytest.mark.parametrize(
     ("typed", "kind", "words"),
     [
-        ("12 m", "flow", "that is a length; a flow is wanted, such as 12 L/min or 3 gpm"),
+        ("12 m", "flow", "that is a length; a flow is wanted, such as 12 L/min"),
         ("3 gpm", "head", "that is a flow; a height or head is wanted"),
         ("12 awg", "length", "is a wire size"),
         ("abc", "flow", "can't be read"),
         ("", "head", "Nothing is typed"),
-        ("5 zorks", "head", "'zorks' is not known"),
+        ("5 zorks", "head", "“zorks” is not known"),
         ("1/0 m", "length", "divides by nothing"),
         ("1e400", "head", "can be worked with"),
         ("7.6 m; DROP TABLE job", "head", "not known"),

@@ -25,7 +25,8 @@ from squall.job.told.years import years_figures
 from squall.job.worked.assess import assess
 from squall.job.worked.resolve import climate_of, kit_of, mounting_of
 from squall.job.worked.trials import NOW, STEEP, Trials
-from squall.job.worked.years import day_name, demand_in, digest_of, report_of, tank_in, well_gives
+from squall.job.worked.years import demand_in, digest_of, report_of, tank_in, well_gives
+from squall.words.calendar import day_name
 
 
 @pytest.fixture(scope="module")
@@ -182,14 +183,14 @@ def test_joining_is_judged_loudly(parts) -> None:
     saffron = demo_jobs()[1]
     option = saffron.option
     one_more, words = changes.join(saffron, "series-more")
-    assert words == f"{option.in_series + 1} in a string, {option.in_parallel} strings"
-    fine = join_findings(assess(saffron), assess(saffron).chosen, "metric")
+    assert str(words) == f"{option.in_series + 1} in a string, {option.in_parallel} strings"
+    fine = join_findings(assess(saffron), assess(saffron).chosen)
     assert fine[0].grade == "good"
     many = typed(saffron, parts, **{f"options__{option.id}__in_series": "4"})
     a = assess(many)
-    found = [f.text for f in join_findings(a, a.chosen, "metric") if f.grade == "bad"]
+    found = [f.text for f in join_findings(a, a.chosen) if f.grade == "bad"]
     assert any("Stop" in text and "controller" in text for text in found)
-    assert any("60 V" in text for text in found)
+    assert any("60\u00a0V" in text for text in found)
     assert a.chosen.refusal is not None
     with pytest.raises(BadQuantity, match="1 to 12"):
         changes.join(one_more, "series-less") and changes.join(saffron, "series-less")
@@ -214,18 +215,18 @@ def test_start_takes_more_light_than_running_on(goats, banked) -> None:
 
 def test_store_is_told_its_runs_and_its_burst(goats, parts) -> None:
     a = assess(goats)
-    _, fine = store_findings(a, a.chosen, "metric")
+    _, fine = store_findings(a, a.chosen)
     assert {f.grade for f in fine} <= {"good", "care"}
     small = assess(typed(goats, parts, want__trough="150 L", want__burst="100 %", store__travel="4 cm"))
-    _, found = store_findings(small, small.chosen, "metric")
+    _, found = store_findings(small, small.chosen)
     words = " ".join(f.text for f in found)
     assert "minutes" in words
     assert "When the herd comes" in words
-    none, chattering = store_findings(assess(typed(goats, parts, store__travel="1 cm")), a.chosen, "metric")
+    none, chattering = store_findings(assess(typed(goats, parts, store__travel="1 cm")), a.chosen)
     assert none is None
     assert "chatters" in chattering[0].text
     nothing = assess(typed(goats, parts, want__trough="0 L"))
-    assert store_findings(nothing, nothing.chosen, "metric")[0] is None
+    assert store_findings(nothing, nothing.chosen)[0] is None
 
 
 def test_battery_timer_and_both_schools(banked, goats, parts) -> None:
@@ -237,12 +238,12 @@ def test_battery_timer_and_both_schools(banked, goats, parts) -> None:
     assert hours.value == pytest.approx(usable.value / a.chosen.season.most_motor_a)
     assert days.value > 0
     assert bank_figures(assess(goats), assess(goats).chosen) == []
-    assert "any time" in timer_findings(a, a.chosen, "metric")[0].text
+    assert "any time" in timer_findings(a, a.chosen)[0].text
     timed, _ = add_typed_row(banked, "bank.timer", "", {"at": "6:30", "minutes": "90 min"}, parts, "metric")
     assert timed.bank.timer[0].at.si == 6.5
     b = assess(typed(timed, parts, **{f"bank__timer__{timed.bank.timer[0].id}__sunday": "no"}))
-    assert "0.0 to 1.5 h" in timer_findings(b, b.chosen, "metric")[0].text
-    water, charge = both_schools(a, a.chosen, "metric")
+    assert "0.0 to 1.5" in timer_findings(b, b.chosen)[0].text
+    water, charge = both_schools(a, a.chosen)
     assert "Barrow" in water.takes
     assert water.price > 0
     assert "Ah" in charge.takes
@@ -258,7 +259,7 @@ def test_battery_timer_and_both_schools(banked, goats, parts) -> None:
     ],
 )
 def test_plug_in_supplies(goats, volts, amps, grade, said) -> None:
-    found = supply_finding(assess(goats).chosen, volts, amps, "metric")
+    found = supply_finding(assess(goats).chosen, volts, amps)
     assert found.grade == grade
     import re
 
@@ -267,7 +268,7 @@ def test_plug_in_supplies(goats, volts, amps, grade, said) -> None:
 
 def test_frost_and_wind_of_a_job(goats, parts) -> None:
     a = assess(goats)
-    found = frost_findings(a, "metric")
+    found = frost_findings(a)
     assert "nights a year" in found[0].text
     order = freezing_order(a, climate_of(goats, parts))
     assert [row.begins_h for row in order] == sorted(row.begins_h for row in order)

@@ -204,7 +204,7 @@ def test_energy_by_volume() -> None:
         "energy", {"voltage_v": 12, "current_a": 5, "volume_l_per_day": 113.56, "flow_l_per_min": 3.78541}
     ).model_dump()
     assert answer["minutes"] == pytest.approx(30.0, rel=1e-4)
-    with pytest.raises(OutOfRange, match="1440"):
+    with pytest.raises(OutOfRange, match="1\u202f440"):
         run("energy", {"voltage_v": 12, "current_a": 5, "volume_l_per_day": 9000, "flow_l_per_min": 1})
 
 

@@ -11,12 +11,14 @@ from squall.job.document.fields import edit
 from squall.job.edit.changes import remove_option
 from squall.job.worked.assess import assess
 from squall.web.frame.job_page import STAGES
+from squall.words import Voice, speaking
 
 SVG = "{http://www.w3.org/2000/svg}"
 
 
 def tree(job, stage: str = "survey", narrow: bool = False, units: str = "metric") -> ElementTree.Element:
-    return ElementTree.fromstring(str(draw(1, assess(job), stage, units, narrow=narrow)))
+    with speaking(Voice(units)):
+        return ElementTree.fromstring(str(draw(1, assess(job), stage, narrow=narrow)))
 
 
 def points_of(path: ElementTree.Element) -> list[tuple[float, float]]:
@@ -37,7 +39,8 @@ def goats():
 @pytest.mark.parametrize("stage", STAGES)
 @pytest.mark.parametrize("narrow", [False, True])
 def test_every_job_draws_in_every_lens(number: int, stage: str, narrow: bool) -> None:
-    text = str(draw(1, assess(demo_jobs()[number]), stage, "us", narrow=narrow))
+    with speaking(Voice("us")):
+        text = str(draw(1, assess(demo_jobs()[number]), stage, narrow=narrow))
     assert "nan" not in text
     assert "None" not in text
     root = ElementTree.fromstring(text)
@@ -136,7 +139,7 @@ def test_the_staff_is_in_the_persons_units(goats) -> None:
 
 def test_thumbnails_need_nothing_worked_out_and_have_no_words(goats) -> None:
     lost = goats.model_copy(update={"climate": "gone"})
-    root = ElementTree.fromstring(str(draw_thumbnail(3, lost, "metric")))
+    root = ElementTree.fromstring(str(draw_thumbnail(3, lost)))
     assert not list(root.iter(f"{SVG}text"))
     assert not list(root.iter(f"{SVG}a"))
     assert with_class(root, "panel")
@@ -144,11 +147,11 @@ def test_thumbnails_need_nothing_worked_out_and_have_no_words(goats) -> None:
 
 def test_names_of_people_are_escaped(goats, parts) -> None:
     odd = edit(goats, "run.p1.name", "<b>&'\"", parts)
-    ElementTree.fromstring(str(draw(1, assess(odd), "survey", "metric", narrow=False)))
+    ElementTree.fromstring(str(draw(1, assess(odd), "survey", narrow=False)))
 
 
 def test_the_file_stands_alone(goats) -> None:
-    text = draw_file(1, assess(goats), "lift", "metric")
+    text = draw_file(1, assess(goats), "lift")
     root = ElementTree.fromstring(text.split("?>", 1)[1])
     style = next(root.iter(f"{SVG}style")).text
     assert ".hose" in style

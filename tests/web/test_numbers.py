@@ -195,5 +195,5 @@ def test_levers_on_the_page_are_the_computed_ones(client, goats) -> None:
     offered = [lever for lever in goats.levers if lever.refusal is None]
     assert len(buttons) == len(offered)
     for button, lever in zip(buttons, offered, strict=True):
-        assert button.select_one(".lever-name").text == lever.label
+        assert button.select_one(".lever-name").text == str(lever.label)
         assert f"{abs(round(lever.change * 100))} % water" in button.text

@@ -251,7 +251,7 @@ def test_parts_say_what_is_guessed(client) -> None:
 
 def test_wrong_light_is_said_beside_its_field(client) -> None:
     page = soup(client.get("/jobs/1/prove?light=9000&air=hot&short=99"))
-    assert "1 to 1400" in page.select_one("#light-p").text
+    assert "1 to 1\u202f400" in page.select_one("#light-p").text
     assert "can't be read" in page.select_one("#air-p").text
     assert "for this array" in page.select_one("#short-p").text
 

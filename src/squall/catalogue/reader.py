@@ -27,6 +27,7 @@ from squall.core.kit.parts import (
 from squall.core.need.crops import Crop
 from squall.core.need.demand import StockKind
 from squall.core.sky.climate import Climate, MonthClimate
+from squall.words import later
 
 LITRES_PER_MIN = 1.0 / 60_000.0
 Row = dict[str, str]
@@ -56,7 +57,7 @@ def table(name: str) -> tuple[list[str], list[str], list[Row]]:
         For a file that is none.
     """
     if name not in FILES:
-        raise UnknownPart(f"The catalogue has no file {name!r}.")
+        raise UnknownPart(later("The catalogue has no file {name:quoted}.", name=name))
     text = _text(name)
     comments = [line.lstrip("# ") for line in text.splitlines() if line.startswith("#")]
     found = rows(text)
@@ -177,9 +178,17 @@ def _load(name: str, make: Callable[[Row], P]) -> Mapping[str, P]:
         try:
             part = make(row)
         except (KeyError, ValueError, TypeError, SquallError) as error:
-            raise BadFile(f"Catalogue file {name}.csv, part {number} ({row.get('id')}): {error}") from error
+            raise BadFile(
+                later(
+                    "Catalogue file {name}.csv, part {number} ({get}): {error}",
+                    name=name,
+                    number=number,
+                    get=row.get("id"),
+                    error=error,
+                )
+            ) from error
         if part.id in parts:
-            raise BadFile(f"Catalogue file {name}.csv has {part.id} twice.")
+            raise BadFile(later("Catalogue file {name}.csv has {id} twice.", name=name, id=part.id))
         parts[part.id] = part
     return parts
 
@@ -201,7 +210,15 @@ def _tabled(name: str, make: Callable[[Row], T]) -> Mapping[str, T]:
         try:
             found[row["id"]] = make(row)
         except (KeyError, ValueError, TypeError) as error:
-            raise BadFile(f"Catalogue file {name}.csv, row {number} ({row.get('id')}): {error}") from error
+            raise BadFile(
+                later(
+                    "Catalogue file {name}.csv, row {number} ({get}): {error}",
+                    name=name,
+                    number=number,
+                    get=row.get("id"),
+                    error=error,
+                )
+            ) from error
     return found
 
 
@@ -267,7 +284,7 @@ def pick(parts: Mapping[str, T], key: str, what: str) -> T:
     try:
         return parts[key]
     except KeyError:
-        raise UnknownPart(f"The catalogue has no {what} called {key!r}.") from None
+        raise UnknownPart(later("The catalogue has no {what} called {key:quoted}.", what=what, key=key)) from None
 
 
 @lru_cache(maxsize=1)

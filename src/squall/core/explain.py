@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from squall.core.reason import Spoken
+
 QuantityName = Literal[
     "length", "bore", "head", "flow", "litres", "volts", "amps", "watts", "ohms", "temperature", "angle",
     "altitude", "irradiance", "share", "money", "hours", "clock", "area", "number", "text", "speed", "charge",
@@ -14,8 +16,8 @@ QuantityName = Literal[
 class Input:
     """Something that a figure was computed from; `value` in SI."""
 
-    name: str
-    value: float | str | None
+    name: Spoken
+    value: float | Spoken | None
     quantity: QuantityName
 
 
@@ -42,9 +44,9 @@ class Figure:
     """
 
     key: str
-    label: str
+    label: Spoken
     value: float | None
     quantity: QuantityName
     inputs: tuple[Input, ...]
-    formula: str
-    source: str
+    formula: Spoken
+    source: Spoken

@@ -19,6 +19,17 @@ class Told:
     def __str__(self) -> str:
         return teller(self)
 
+    def __format__(self, spec: str) -> str:
+        return format(str(self), spec)
+
+    def __contains__(self, words: str) -> bool:
+        """Whether it says some words, whatever kind of space parts them."""
+        return words in str(self).replace("\u00a0", " ").replace("\u202f", " ")
+
+
+# What a person reads: said already, or to be said in the voice of whoever reads it.
+Spoken = Union[str, Told]
+
 
 @dataclass(frozen=True)
 class Quantity(Told):

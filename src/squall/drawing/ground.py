@@ -2,18 +2,19 @@
 
 from math import ceil, log10
 
-from squall.core.sky.climate import MONTHS
 from squall.core.sky.typical_days import AVERAGE
 from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, pumping_fall
 from squall.job.worked.assess import Assessment
-from squall.words.units import KINDS, System, scale, text
+from squall.words import say, voice
+from squall.words.units import KINDS, scale, text
 
 
-def height_scale(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
+def height_scale(sheet: Sheet, frame: Frame, a: Assessment) -> None:
     """A staff at the left with ticks at round heights, 0 at the pumping water level."""
     x = 34.0 if frame.narrow else 52.0
-    factor, _ = scale("head", KINDS["head"].metric if units == "metric" else KINDS["head"].us)
-    sign = KINDS["head"].metric_sign if units == "metric" else KINDS["head"].us_sign
+    us = voice().units == "us"
+    factor, _ = scale("head", KINDS["head"].us if us else KINDS["head"].metric)
+    sign = KINDS["head"].us_sign if us else KINDS["head"].metric_sign
     step = _round_step((frame.high_m - frame.low_m) * factor / (5 if frame.narrow else 6))
     sheet.add("line", x1=x, x2=x, y1=frame.y(frame.high_m), y2=frame.y(frame.low_m), class_="staff")
     first = ceil(frame.low_m * factor / step)
@@ -69,7 +70,7 @@ def ground_and_water(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
     sheet.add("line", x1=water[0], x2=water[1], y1=g.water_y, y2=g.water_y, class_="water-level")
 
 
-def level_doubt(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+def level_doubt(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     """The band in which the level may stand, and how far it falls while pumping."""
     off, fall = a.heights.off_m, pumping_fall(a)
     left, right = g.x0 - 14.0, (g.rim_x - 9.0 if g.shaft else g.rim_x - 14.0)
@@ -77,19 +78,21 @@ def level_doubt(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: S
         top, bottom = max(frame.y(off), frame.top - 6.0), min(frame.y(-off), frame.height - 2.0)
         sheet.add("rect", x=left, y=top, width=right - left, height=bottom - top, class_="doubt",
                   fill=f"url(#doubt-{sheet.ident})")  # fmt: skip
-        sheet.words(right + 12.0, max(g.water_y - 4.0, 12.0), f"\u00b1 {text(off, 'head', units)}", "doubt-words")
+        sheet.words(right + 12.0, max(g.water_y - 4.0, 12.0), f"\u00b1 {text(off, 'head')}", "doubt-words")
     if fall > 0.0 and sheet.stage in ("survey", "lift"):
         y = frame.y(-fall)
         sheet.add("line", x1=left, x2=right, y1=y, y2=y, class_="pumping-level")
-        sheet.words(right + 12.0, y + 4.0, f"pumped, {text(fall, 'head', units)} lower", "doubt-words")
+        sheet.words(right + 12.0, y + 4.0, say("pumped, {fall:head} lower", fall=fall), "doubt-words")
 
 
-def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     """The water, and on the survey the lift measured from it."""
     job = a.job
     stands = "standing" if a.heights.level is not None else "pumping"
-    off = f", plus or minus {text(a.heights.off_m, 'head', units)}" if a.heights.off_m > 0.0 else ""
-    label = f"Water: {text(job.water_temperature.si, 'temperature', units)}, {stands} level is height 0{off}"
+    off = say(", plus or minus {off:head}", off=a.heights.off_m) if a.heights.off_m > 0.0 else ""
+    label = say(
+        "Water: {si:temperature}, {stands} level is height 0{off}", si=job.water_temperature.si, stands=stands, off=off
+    )
     sheet.open_part("water", label)
     sheet.add(
         "rect",
@@ -104,7 +107,7 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: Sy
     if sheet.stage == "survey":
         clear = 62.0 if a.job.outlet in ("tank-above", "tank-below") else 26.0
         x = g.x1 + (clear if not frame.narrow else -24.0)
-        sheet.open_part("lift", f"Lift {text(a.heights.lift_m, 'head', units)}")
+        sheet.open_part("lift", say("Lift {lift:head}", lift=a.heights.lift_m))
         sheet.add("line", x1=g.rim_x + 8, x2=x + 4, y1=g.water_y, y2=g.water_y, class_="datum")
         sheet.add("line", x1=x, x2=x, y1=g.top_y, y2=g.water_y, class_="measure")
         sheet.add(
@@ -116,13 +119,13 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: Sy
                   class_="measure")  # fmt: skip
         words_y = (g.top_y + g.water_y) / 2 + 4
         if frame.narrow:
-            sheet.words(x - 5, words_y, f"lift {text(a.heights.lift_m, 'head', units)}", "measure-words", "end")
+            sheet.words(x - 5, words_y, say("lift {lift:head}", lift=a.heights.lift_m), "measure-words", "end")
         else:
-            sheet.words(x + 8, words_y, f"lift {text(a.heights.lift_m, 'head', units)}", "measure-words")
+            sheet.words(x + 8, words_y, say("lift {lift:head}", lift=a.heights.lift_m), "measure-words")
         sheet.close_part()
 
 
-def sun(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
+def sun(sheet: Sheet, frame: Frame, a: Assessment) -> None:
     """The sun's day over the section, with the hours that bring water drawn thick."""
     left, right = frame.x(0.08), frame.x(0.92)
     rise, base = (40.0 if not frame.narrow else 44.0), frame.top - 4.0
@@ -164,6 +167,8 @@ def sun(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
     else:
         sheet.add("circle", cx=x, cy=y, r=9.0, class_="sun")
     if sheet.stage == "power" and not frame.narrow:
-        litres = text(chosen.worst_litres / 1000.0, "litres", units)
+        litres = text(chosen.worst_litres / 1000.0, "litres")
         late = at(max(hours[1], 13.0) if hours is not None else 13.0)[0] + 54.0
-        sheet.words(late, y + 2, f"{litres} on an average {MONTHS[month]} day", "sun-words")
+        sheet.words(
+            late, y + 2, say("{litres} on an average {month:month} day", litres=litres, month=month), "sun-words"
+        )

@@ -2,7 +2,8 @@
 
 from squall.drawing.sheet import Frame, Geometry, Sheet
 from squall.job.worked.assess import Assessment
-from squall.words.units import System, text
+from squall.words import say
+from squall.words.units import text
 
 
 def pump_shape(sheet: Sheet, x: float, y: float, size: float) -> None:
@@ -16,11 +17,11 @@ def pump_shape(sheet: Sheet, x: float, y: float, size: float) -> None:
     )
 
 
-def pump_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+def pump_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     """The pump with its name."""
-    name = a.chosen.kit.pump.title if a.chosen is not None else "pump, not chosen yet"
+    name = a.chosen.kit.pump.title if a.chosen is not None else say("pump, not chosen yet")
     x, y = g.pump
-    sheet.open_part("pump", f"Pump: {name}")
+    sheet.open_part("pump", say("Pump: {name}", name=name))
     sheet.add("rect", x=x - 14, y=y - 18, width=28.0, height=36.0, class_="touch")
     pump_shape(sheet, x, y, 1.0)
     if a.chosen is not None and sheet.stage in ("lift", "kits", "power", "prove", "wire"):
@@ -48,13 +49,26 @@ def panel_shape(sheet: Sheet, x: float, y: float, size: float) -> None:
                   class_="panel-line")  # fmt: skip
 
 
-def panel_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+def panel_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     """The panels with their number and watts."""
     assert a.chosen is not None
     kit = a.chosen.kit
     x, y = g.panel
-    joined = f"{kit.panels} panel{'s' if kit.panels > 1 else ''}, {text(kit.array_w, 'watts', units)}"
-    sheet.open_part("panel", f"Panels: {joined}, {kit.in_series} in series, {kit.in_parallel} side by side")
+    joined = say(
+        "{panels} panel{value}, {array:watts}",
+        panels=kit.panels,
+        value="s" if kit.panels > 1 else "",
+        array=kit.array_w,
+    )
+    sheet.open_part(
+        "panel",
+        say(
+            "Panels: {joined}, {in_series} in series, {in_parallel} side by side",
+            joined=joined,
+            in_series=kit.in_series,
+            in_parallel=kit.in_parallel,
+        ),
+    )
     sheet.add("rect", x=x - 28, y=y - 38, width=56.0, height=40.0, class_="touch")
     panel_shape(sheet, x, y, 1.0)
     if sheet.stage in ("power", "kits", "wire"):
@@ -74,8 +88,14 @@ def box_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     if kit.controller is None:
         return
     x, y = _box_at(frame, g)
-    name = kit.controller.title + (f" and {kit.batteries_in_series} x {kit.battery.title}" if kit.battery else "")
-    sheet.open_part("box", f"Box: {name}")
+    name = kit.controller.title + (
+        say(
+            " and {batteries_in_series} x {title}", batteries_in_series=kit.batteries_in_series, title=kit.battery.title
+        )
+        if kit.battery
+        else ""
+    )
+    sheet.open_part("box", say("Box: {name}", name=name))
     sheet.add("rect", x=x - 14, y=y - 28, width=28.0, height=30.0, class_="touch")
     sheet.add("rect", x=x - 9, y=y - 22, width=18.0, height=20.0, class_="box")
     if kit.battery is not None:
@@ -89,7 +109,7 @@ def box_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     sheet.close_part()
 
 
-def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     """The cables under the ground, with size, drop and fuse on the Wire stage."""
     if a.chosen is None:
         return
@@ -105,9 +125,13 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System
         down.append((x, g.ground_y(x) + 8.0))
     down += [(g.pump_x + 9, g.water_y + 2), (g.pump_x + 6, g.pump[1] - 6)]
     over = not run.within_drop or not run.within_ampacity
-    label = (
-        f"Cable {run.name}: {run.choice.conductor.label}, {text(run.one_way_m, 'length', units)}, "
-        f"drop {text(run.choice.drop_fraction, 'share', units)}{', too much' if over else ''}"
+    label = say(
+        "Cable {name}: {label}, {one_way:length}, drop {drop_fraction:share}{value}",
+        name=run.name,
+        label=run.choice.conductor.label,
+        one_way=run.one_way_m,
+        drop_fraction=run.choice.drop_fraction,
+        value=", too much" if over else "",
     )
     sheet.open_part("cable-pump", label)
     d = "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in down)
@@ -115,21 +139,30 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System
     sheet.add("path", d=d, class_="cable over" if over else "cable", fill="none")
     if sheet.stage == "wire":
         x, y = down[4]
-        words = f"{run.choice.conductor.label}, drop {text(run.choice.drop_fraction, 'share', units)}"
+        words = say(
+            "{label}, drop {drop_fraction:share}",
+            label=run.choice.conductor.label,
+            drop_fraction=run.choice.drop_fraction,
+        )
         rating = wiring.protection.rating_a
         sheet.words(
             x + 6, y + (20 if not frame.narrow else 24), words, "cable-words", "start" if not frame.narrow else "middle"
         )
         fuse_x, fuse_y = down[1]
         sheet.add("rect", x=fuse_x - 8, y=fuse_y - 4, width=16.0, height=8.0, class_="fuse")
-        note = f"{a.job.protection} {text(rating, 'amps', units)}" if rating is not None else "no fuse fits"
+        note = f"{a.job.protection} {text(rating, 'amps')}" if rating is not None else say("no fuse fits")
         sheet.words(fuse_x + 4, fuse_y + 20, note, "cable-words", "middle")
     sheet.close_part()
     if kit.controller is not None and len(wiring.runs) > 1:
         other = wiring.runs[1]
         sheet.open_part(
             "cable-array",
-            f"Cable {other.name}: {other.choice.conductor.label}, {text(other.one_way_m, 'length', units)}",
+            say(
+                "Cable {name}: {label}, {one_way:length}",
+                name=other.name,
+                label=other.choice.conductor.label,
+                one_way=other.one_way_m,
+            ),
         )
         mid = (start_x + panel_x) / 2
         d = f"M{panel_x:.1f} {panel_y - 3:.1f} Q{mid:.1f} {panel_y + 8:.1f} {start_x + 9:.1f} {start_y - 8:.1f}"

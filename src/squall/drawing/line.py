@@ -2,10 +2,11 @@
 
 from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, head_at_pump
 from squall.job.worked.assess import Assessment
-from squall.words.units import System, text
+from squall.words import say
+from squall.words.units import text
 
 
-def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, units: System, *, thumb: bool) -> None:
+def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, *, thumb: bool) -> None:
     """The run from pump to outlet, each piece a part of its own."""
     worst = worst_piece(a)
     for number, piece in enumerate(a.job.run):
@@ -21,17 +22,19 @@ def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, units: System, *, th
         costly = ""
         if a.chosen is not None and sheet.stage == "lift":
             lost = a.chosen.piece_losses[number].head_loss_m
-            loss = f", loses {text(lost, 'head', units)}"
+            loss = say(", loses {lost:head}", lost=lost)
             costly = " costly" if number == worst and lost > 0.0 else ""
-        size = text(bore, "bore", units)
+        size = text(bore, "bore")
         sheet.open_part(
-            f"run:{piece.id}", f"{piece.name}: {text(piece.length.si, 'length', units)} of {size} bore{loss}", "survey"
+            f"run:{piece.id}",
+            say("{name}: {si:length} of {size} bore{loss}", name=piece.name, si=piece.length.si, size=size, loss=loss),
+            "survey",
         )
         sheet.add("path", d=d, class_="hose-touch", fill="none")
         sheet.add("path", d=d, class_=f"hose{costly}", stroke_width=width, fill="none")
         middle = part[len(part) // 2]
         if sheet.stage in ("survey", "lift", "kits") and (not frame.narrow or len(a.job.run) == 1 or costly):
-            words = f"{text(piece.length.si, 'length', units)}, {size}{loss.replace(', loses', ' loses')}"
+            words = f"{text(piece.length.si, 'length')}, {size}{loss.replace(', loses', ' loses')}"
             last = number == len(a.job.run) - 1 and number > 0
             if frame.narrow:
                 sheet.words(middle[0] - 4, middle[1] + 22, words, "hose-words", "middle")
@@ -52,7 +55,7 @@ def worst_piece(a: Drawn) -> int:
     return losses.index(max(losses))
 
 
-def grade_line(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+def grade_line(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     """Head along the line, to scale: what the pump gives, falling to the outlet."""
     if a.chosen is None or not (a.chosen.working.flow_m3_s or a.chosen.working.flow_at_least_m3_s):
         return
@@ -67,11 +70,11 @@ def grade_line(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: Sy
         sheet.words(
             x + 10,
             y - 6,
-            f"head {text(head_at_pump(a.chosen), 'head', units)} at the pump, falling to the outlet",
+            say("head {chosen:head} at the pump, falling to the outlet", chosen=head_at_pump(a.chosen)),
             "grade-words",
         )
     else:
-        sheet.words(x + 8, y - 6, f"head {text(head_at_pump(a.chosen), 'head', units)}", "grade-words")
+        sheet.words(x + 8, y - 6, say("head {chosen:head}", chosen=head_at_pump(a.chosen)), "grade-words")
 
 
 def outlet_shape(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
@@ -95,23 +98,23 @@ def outlet_shape(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
     sheet.add("rect", x=x + 1, y=top + height * 0.35, width=46 * small - 2, height=height * 0.65 - 1, class_="water")
 
 
-def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment, units: System) -> None:
+def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     """The outlet, with litres needed and made."""
     worst = a.chosen.worst_month if a.chosen is not None else a.need_l.index(max(a.need_l))
     need = a.need_l[worst] / 1000.0
-    names = {"open": "trough or open outlet", "tank-above": "tank, filled from above", "tank-below": "tank, filled from below",
-             "loop": "closed circuit"}  # fmt: skip
+    names = {"open": say("trough or open outlet"), "tank-above": say("tank, filled from above"), "tank-below": say("tank, filled from below"),
+             "loop": say("closed circuit")}  # fmt: skip
     name = names[a.job.outlet]
-    sheet.open_part("outlet", f"Outlet: {name}; need {text(need, 'litres', units)} a day")
+    sheet.open_part("outlet", say("Outlet: {name}; need {need:litres} a day", name=name, need=need))
     sheet.add("rect", x=g.x1 - 8, y=g.top_y - 8, width=62.0, height=52.0, class_="touch")
     outlet_shape(sheet, frame, g, a)
     if sheet.stage in ("need", "power", "kits"):
-        words = f"needs {text(need, 'litres', units)} a day"
+        words = say("needs {need:litres} a day", need=need)
         if frame.narrow:
             sheet.words(frame.width - 4, max(g.top_y - 14, 14.0), words, "outlet-words", "end")
         else:
             sheet.words(g.x1 + 18, g.top_y - 22, words, "outlet-words")
             if a.chosen is not None and a.chosen.refusal is None:
-                made = text(a.chosen.worst_litres / 1000.0, "litres", units)
-                sheet.words(g.x1 + 18, g.top_y - 5, f"gets {made}", "outlet-words")
+                made = text(a.chosen.worst_litres / 1000.0, "litres")
+                sheet.words(g.x1 + 18, g.top_y - 5, say("gets {made}", made=made), "outlet-words")
     sheet.close_part()

@@ -17,12 +17,12 @@ from squall.drawing.line import grade_line, hose, outlet_part, outlet_shape
 from squall.drawing.sheet import Frame, Geometry, Sheet, Sketch, frame_for
 from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment
-from squall.words.units import System, text
+from squall.words import say
 
 STATIC = Path(__file__).parent / "static"
 
 
-def draw(job_id: int, a: Assessment, stage: str, units: System, *, narrow: bool) -> Markup:
+def draw(job_id: int, a: Assessment, stage: str, *, narrow: bool) -> Markup:
     """The long-section of a job through one stage's lens.
 
     Parameters
@@ -45,8 +45,8 @@ def draw(job_id: int, a: Assessment, stage: str, units: System, *, narrow: bool)
     """
     frame = frame_for(a, stage, narrow)
     sheet = Sheet(job_id, stage, "n" if narrow else "w")
-    _section(sheet, frame, a, units)
-    title = f"Long-section of {a.job.name}: lift {text(a.heights.lift_m, 'head', units)}"
+    _section(sheet, frame, a)
+    title = say("Long-section of {name}: lift {lift:head}", name=a.job.name, lift=a.heights.lift_m)
     body = "".join(sheet.items)
     return Markup(
         f'<svg class="section lens-{escape(stage)} {"narrow" if narrow else "wide"}" '
@@ -55,14 +55,14 @@ def draw(job_id: int, a: Assessment, stage: str, units: System, *, narrow: bool)
     )
 
 
-def draw_thumbnail(job_id: int, job: Job, units: System) -> Markup:
+def draw_thumbnail(job_id: int, job: Job) -> Markup:
     """The long-section in small: no words, no links, nothing that has to be worked out."""
     a = Sketch(job)
     frame = frame_for(a, "thumb", narrow=True)
     sheet = Sheet(job_id, "thumb", f"t{job_id}")
     geometry = Geometry(frame, a)
     ground_and_water(sheet, frame, geometry, a)
-    hose(sheet, frame, geometry, a, units, thumb=True)
+    hose(sheet, frame, geometry, a, thumb=True)
     outlet_shape(sheet, frame, geometry, a)
     pump_shape(sheet, *geometry.pump, 0.5)
     if job.option is not None:
@@ -78,9 +78,9 @@ def _style() -> str:
     return (STATIC / "drawing.css").read_text("utf8")
 
 
-def draw_file(job_id: int, a: Assessment, stage: str, units: System) -> str:
+def draw_file(job_id: int, a: Assessment, stage: str) -> str:
     """The long-section as an SVG file that carries its own style."""
-    svg = str(draw(job_id, a, stage, units, narrow=False))
+    svg = str(draw(job_id, a, stage, narrow=False))
     head, rest = svg.split(">", 1)
     return f'<?xml version="1.0" encoding="UTF-8"?>\n{head}><style>{_style()}</style>{rest}\n'
 
@@ -96,22 +96,22 @@ def patterns(ident: str) -> str:
     )
 
 
-def _section(sheet: Sheet, frame: Frame, a: Assessment, units: System) -> None:
+def _section(sheet: Sheet, frame: Frame, a: Assessment) -> None:
     geometry = Geometry(frame, a)
     if sheet.stage in ("power", "survey", "prove"):
-        sun(sheet, frame, a, units)
-    height_scale(sheet, frame, a, units)
+        sun(sheet, frame, a)
+    height_scale(sheet, frame, a)
     ground_and_water(sheet, frame, geometry, a)
     if sheet.stage == "lift":
-        grade_line(sheet, frame, geometry, a, units)
-    cables(sheet, frame, geometry, a, units)
-    hose(sheet, frame, geometry, a, units, thumb=False)
-    level_doubt(sheet, frame, geometry, a, units)
-    water_part(sheet, frame, geometry, a, units)
-    outlet_part(sheet, frame, geometry, a, units)
+        grade_line(sheet, frame, geometry, a)
+    cables(sheet, frame, geometry, a)
+    hose(sheet, frame, geometry, a, thumb=False)
+    level_doubt(sheet, frame, geometry, a)
+    water_part(sheet, frame, geometry, a)
+    outlet_part(sheet, frame, geometry, a)
     if a.chosen is not None:
-        panel_part(sheet, frame, geometry, a, units)
+        panel_part(sheet, frame, geometry, a)
         box_part(sheet, frame, geometry, a)
-    pump_part(sheet, frame, geometry, a, units)
+    pump_part(sheet, frame, geometry, a)
     if sheet.stage == "prove" and a.chosen is not None:
         test_points(sheet, frame, geometry, a)

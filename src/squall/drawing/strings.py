@@ -3,7 +3,8 @@
 from markupsafe import Markup
 
 from squall.core.kit.kit import Kit
-from squall.words.units import System, text
+from squall.words import say
+from squall.words.units import text
 
 CELL_W, CELL_H, GAP_X, GAP_Y = 74.0, 40.0, 36.0, 20.0
 TOP, LEFT = 46.0, 40.0
@@ -21,7 +22,7 @@ def _ghost(job_id: int, way: str, x: float, y: float, words: str) -> list[str]:
     ]
 
 
-def draw_strings(job_id: int, kit: Kit, units: System) -> Markup:
+def draw_strings(job_id: int, kit: Kit) -> Markup:
     """Panels of a kit with their leads, volts and amps.
 
     Parameters
@@ -66,14 +67,14 @@ def draw_strings(job_id: int, kit: Kit, units: System) -> Markup:
             x = LEFT + s * (CELL_W + GAP_X) + CELL_W / 2
             items.append(f'<circle cx="{x:.1f}" cy="{y:.1f}" r="4" class="y-lead"/>')
     if series < MOST:
-        items += _ghost(job_id, "series-more", LEFT, low + 12.0, "in series")
+        items += _ghost(job_id, "series-more", LEFT, low + 12.0, say("in series"))
     if strings < MOST:
         items += _ghost(job_id, "parallel-more", LEFT + strings * (CELL_W + GAP_X), TOP, "beside")
         end += CELL_W + 8.0
     volts, amps = module.vmp_v * series, module.imp_a * strings
-    told = [f"{text(volts, 'volts', units)}, {text(amps, 'amps', units)}", text(kit.array_w, "watts", units)]
+    told = [f"{text(volts, 'volts')}, {text(amps, 'amps')}", text(kit.array_w, "watts")]
     if strings > 1:
-        told.append(f"{strings - 1} Y-lead{'s' if strings > 2 else ''} at each end")
+        told.append(say("{strings} Y-lead{value} at each end", strings=strings - 1, value="s" if strings > 2 else ""))
     items += [
         f'<text x="{end + 6:.1f}" y="{(TOP + low) / 2 - 16 + 18 * n:.1f}" class="told">{words}</text>'
         for n, words in enumerate(told)

@@ -12,6 +12,7 @@ import numpy as np
 from squall.core.errors import Unsolvable
 from squall.core.hydraulics.curves import PumpCurve
 from squall.core.kit.kit import Kit, Layout
+from squall.words import later
 
 # What EPANET calls viscosity 1.0: water at 20 °C, 1.1e-5 ft2/s (EPANET 2.2 User Manual, hydraulic options).
 EPANET_VISCOSITY_M2_S = 1.022e-6
@@ -49,8 +50,9 @@ def write(name: str, kit: Kit, layout: Layout, heights_m: Sequence[float], curve
     """
     if not layout.closed_circuit and layout.highest_m > layout.lift_m + 1e-9:
         raise Unsolvable(
-            "The run climbs over a point higher than its outlet. EPANET counts the fall beyond as gain and Squall doesn't, so "
-            "the two would not agree: raise the outlet to that point, or take the height out of the survey."
+            later(
+                "The run climbs over a point higher than its outlet. EPANET counts the fall beyond as gain and Squall doesn't, so the two would not agree: raise the outlet to that point, or take the height out of the survey."
+            )
         )
     line = layout.line(kit.hose)
     suction = layout.suction_pieces if kit.pump.placement == "surface" else 0

@@ -13,6 +13,7 @@ from squall.job.document.job import FORMAT, VERSION, Job
 from squall.job.worked.assess import assess
 from squall.job.worked.own_pumps import parts_of
 from squall.job.worked.resolve import cabling_of, kit_of
+from squall.words import later
 
 MOST_BYTES = 2_000_000
 READ_VERSIONS = (1, VERSION)
@@ -53,25 +54,43 @@ def read(data: bytes, catalogue: Catalogue) -> Job:
         kept of it.
     """
     if len(data) > MOST_BYTES:
-        raise BadFile(f"The file has {len(data) / 1e6:.1f} MB; a job has at most {MOST_BYTES / 1e6:.0f} MB.")
+        raise BadFile(
+            later(
+                "The file has {data:.1f} MB; a job has at most {MOST_BYTES:.0f} MB.",
+                data=len(data) / 1e6,
+                MOST_BYTES=MOST_BYTES / 1e6,
+            )
+        )
     try:
         plain = json.loads(data.decode("utf-8-sig"))
     except UnicodeDecodeError:
-        raise BadFile("This is not a text file; a Squall job is JSON text. Nothing was imported.") from None
+        raise BadFile(later("This is not a text file; a Squall job is JSON text. Nothing was imported.")) from None
     except (json.JSONDecodeError, RecursionError) as error:
         where = f" (line {error.lineno})" if isinstance(error, json.JSONDecodeError) else ""
-        raise BadFile(f"This is not whole JSON{where}: the file is cut off or damaged. Nothing was imported.") from None
+        raise BadFile(
+            later("This is not whole JSON{where}: the file is cut off or damaged. Nothing was imported.", where=where)
+        ) from None
     if not isinstance(plain, dict) or plain.get("format") != FORMAT:
-        raise BadFile('This is JSON, but not a Squall job: it has no "format": "squall-job". Nothing was imported.')
+        raise BadFile(
+            later('This is JSON, but not a Squall job: it has no "format": "squall-job". Nothing was imported.')
+        )
     if plain.get("version") not in READ_VERSIONS:
         known = " and ".join(str(version) for version in READ_VERSIONS)
-        raise BadFile(f"This job is of version {plain.get('version')!r}; this Squall reads versions {known}.")
+        raise BadFile(
+            later(
+                "This job is of version {version}; this Squall reads versions {known}.",
+                version=plain.get("version"),
+                known=known,
+            )
+        )
     try:
         job = Job.model_validate(plain)
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"])
-        raise BadFile(f"The job's {where} is wrong: {first['msg']}. Nothing was imported.") from None
+        raise BadFile(
+            later("The job's {where} is wrong: {first}. Nothing was imported.", where=where, first=first["msg"])
+        ) from None
     _check(job, catalogue)
     return job
 
@@ -80,7 +99,7 @@ def _check(job: Job, catalogue: Catalogue) -> None:
     try:
         ids = [option.id for option in job.options]
         if len(set(ids)) != len(ids) or (job.chosen is not None and job.chosen not in ids):
-            raise BadFile("The job's options contradict its choice. Nothing was imported.")
+            raise BadFile(later("The job's options contradict its choice. Nothing was imported."))
         parts = parts_of(job, catalogue)
         for option in job.options:
             kit_of(option, parts)
@@ -96,4 +115,4 @@ def _check(job: Job, catalogue: Catalogue) -> None:
     except BadFile:
         raise
     except SquallError as error:
-        raise BadFile(f"The job can't be worked out: {error} Nothing was imported.") from error
+        raise BadFile(later("The job can't be worked out: {error} Nothing was imported.", error=error)) from error

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from squall.core.errors import BadFile, SquallError
 from squall.core.kit.parts import Pump
+from squall.words import later
 from squall.words.units import parse
 
 MOST_BYTES = 200_000
@@ -54,21 +55,27 @@ def read(data: bytes) -> list[CurveRow]:
         With the line and what was wrong with it. Nothing is kept of the file.
     """
     if len(data) > MOST_BYTES:
-        raise BadFile("The file is too large to be a pump curve. Nothing was imported.")
+        raise BadFile(later("The file is too large to be a pump curve. Nothing was imported."))
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise BadFile("This is not a text file; a pump curve is CSV text. Nothing was imported.") from None
+        raise BadFile(later("This is not a text file; a pump curve is CSV text. Nothing was imported.")) from None
     lines = [
         (n, line) for n, line in enumerate(text.splitlines(), start=1) if line.strip() and not line.startswith("#")
     ]
     if len(lines) < 3:
-        raise BadFile("The file has no heading with two points under it. Nothing was imported.")
+        raise BadFile(later("The file has no heading with two points under it. Nothing was imported."))
     mark = ";" if ";" in lines[0][1] else ","
     columns = _heading(next(csv.reader([lines[0][1]], delimiter=mark)))
     found = [_row(next(csv.reader([line], delimiter=mark)), columns, number) for number, line in lines[1:]]
     if len(found) > MOST_POINTS:
-        raise BadFile(f"The file has {len(found)} points; {MOST_POINTS} are the most. Nothing was imported.")
+        raise BadFile(
+            later(
+                "The file has {found} points; {MOST_POINTS} are the most. Nothing was imported.",
+                found=len(found),
+                MOST_POINTS=MOST_POINTS,
+            )
+        )
     return found
 
 
@@ -82,7 +89,10 @@ def _heading(cells: list[str]) -> dict[str, tuple[int, str]]:
     missing = [name for name in ("flow", "head") if name not in columns]
     if missing:
         raise BadFile(
-            f"The heading lacks {' and '.join(missing)}; it should read: flow [L/min], head [m], amps [A]. Nothing was imported."
+            later(
+                "The heading lacks {missing}; it should read: flow [L/min], head [m], amps [A]. Nothing was imported.",
+                missing=" and ".join(missing),
+            )
         )
     return columns
 
@@ -98,7 +108,9 @@ def _row(cells: list[str], columns: dict[str, tuple[int, str]], number: int) -> 
         try:
             return parse(f"{text} {_PLAIN_UNITS.get(unit.lower(), unit)}".strip(), name)
         except SquallError as error:
-            raise BadFile(f"Line {number}, {name}: {error} Nothing was imported.") from None
+            raise BadFile(
+                later("Line {number}, {name}: {error} Nothing was imported.", number=number, name=name, error=error)
+            ) from None
 
     flow, head = value("flow"), value("head")
     assert flow is not None

@@ -13,6 +13,7 @@ import numpy as np
 
 from squall.core.errors import BadFile
 from squall.core.sky.whole_year import MeasuredYear
+from squall.words import later
 
 if TYPE_CHECKING:
     import pandas as pd
@@ -45,7 +46,13 @@ def read(data: bytes, name: str, utc_offset_h: float) -> MeasuredYear:
         Says what is wrong: no known kind, truncated, a gap and where, figures that can't be.
     """
     if len(data) > MOST_BYTES:
-        raise BadFile(f"{name} is larger than {MOST_BYTES // 1_000_000} MB; a year of hours is about 1 to 2 MB.")
+        raise BadFile(
+            later(
+                "{name} is larger than {MOST_BYTES} MB; a year of hours is about 1 to 2 MB.",
+                name=name,
+                MOST_BYTES=MOST_BYTES // 1_000_000,
+            )
+        )
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
@@ -58,7 +65,9 @@ def read(data: bytes, name: str, utc_offset_h: float) -> MeasuredYear:
     except BadFile:
         raise
     except (ValueError, KeyError, IndexError, TypeError, AttributeError, StopIteration) as error:
-        raise BadFile(f"{name} looks like {kind}, but can't be read as one: is it cut off, or edited?") from error
+        raise BadFile(
+            later("{name} looks like {kind}, but can't be read as one: is it cut off, or edited?", name=name, kind=kind)
+        ) from error
     return _year_of(hours, name, kind, utc_offset_h)
 
 
@@ -69,7 +78,7 @@ def _kind_of(text: str, name: str) -> tuple[str, Reader]:
     head = text[:4000]
     lines = head.splitlines()
     if not lines:
-        raise BadFile(f"{name} is empty.")
+        raise BadFile(later("{name} is empty.", name=name))
     if lines[0].upper().startswith("LOCATION,"):
         return "an EPW file", _epw
     if len(lines) > 1 and "GHI" in lines[1].upper() and "DATE" in lines[1].upper():
@@ -79,8 +88,10 @@ def _kind_of(text: str, name: str) -> tuple[str, Reader]:
     if "G(i)" in head or "Gb(i)" in head:
         return "a PVGIS-like hourly CSV", _pvgis_hourly
     raise BadFile(
-        f"{name} is no weather file that Squall knows: an EPW begins with LOCATION, a TMY3-style CSV has GHI in its second "
-        "line, a PVGIS-like CSV has the columns G(i) or G(h)."
+        later(
+            "{name} is no weather file that Squall knows: an EPW begins with LOCATION, a TMY3-style CSV has GHI in its second line, a PVGIS-like CSV has the columns G(i) or G(h).",
+            name=name,
+        )
     )
 
 
@@ -112,10 +123,15 @@ def _pvgis_hourly(text: str) -> "pd.DataFrame":
     slope = next((line for line in text.splitlines()[:20] if line.lower().startswith("slope")), "")
     if slope and not slope.split(":")[1].strip().split(" ")[0].split("\t")[0].startswith("0"):
         raise BadFile(
-            f"That PVGIS-like file is for a tilted plane ({slope.strip()}); Squall wants the level one, slope 0, and tilts it itself."
+            later(
+                "That PVGIS-like file is for a tilted plane ({strip}); Squall wants the level one, slope 0, and tilts it itself.",
+                strip=slope.strip(),
+            )
         )
     if "poa_direct" not in hours:
-        raise BadFile("That PVGIS-like file has only G(i); Squall wants beam and diffuse apart: Gb(i), Gd(i), Gr(i).")
+        raise BadFile(
+            later("That PVGIS-like file has only G(i); Squall wants beam and diffuse apart: Gb(i), Gd(i), Gr(i).")
+        )
     hours = hours.copy()
     hours["ghi"] = hours["poa_direct"] + hours["poa_sky_diffuse"] + hours.get("poa_ground_diffuse", 0.0)
     hours["dhi"] = hours["poa_sky_diffuse"]
@@ -128,7 +144,7 @@ def _year_of(hours: "pd.DataFrame", name: str, kind: str, utc_offset_h: float) -
 
     index = pd.DatetimeIndex(hours.index)
     if index.tz is None:
-        raise BadFile(f"{name} does not say its clock's difference from universal time.")
+        raise BadFile(later("{name} does not say its clock's difference from universal time.", name=name))
     offset = index[0].utcoffset() if len(index) else None
     file_offset_h = 0.0 if offset is None else offset.total_seconds() / 3600.0
     note = ""
@@ -140,21 +156,45 @@ def _year_of(hours: "pd.DataFrame", name: str, kind: str, utc_offset_h: float) -
     if jumps.size:
         at = index[int(jumps[0])]
         raise BadFile(
-            f"{name} has a gap or an hour twice after {at.hour:02d}:00 on {at.day} {at.month_name()}. Fill it, or take another file."
+            later(
+                "{name} has a gap or an hour twice after {hour:02d}:00 on {day} {month_name}. Fill it, or take another file.",
+                name=name,
+                hour=at.hour,
+                day=at.day,
+                month_name=at.month_name(),
+            )
         )
     if len(index) > HOURS:
         counts = pd.Series(index.year).value_counts()
         whole = sorted(year for year, count in counts.items() if count == HOURS)
         if not whole:
-            raise BadFile(f"{name} has {len(index):,} hours and no whole year of {HOURS:,} among them.")
+            raise BadFile(
+                later(
+                    "{name} has {index:,} hours and no whole year of {HOURS:,} among them.",
+                    name=name,
+                    index=len(index),
+                    HOURS=HOURS,
+                )
+            )
         here = np.asarray(index.year == whole[-1])
         hours, index, note = hours[here], index[here], f"{note}, year {whole[-1]}"
     if len(index) < HOURS:
         raise BadFile(
-            f"{name} has {len(index):,} hours; a year has {HOURS:,}. It may be cut off: fetch it again, whole."
+            later(
+                "{name} has {index:,} hours; a year has {HOURS:,}. It may be cut off: fetch it again, whole.",
+                name=name,
+                index=len(index),
+                HOURS=HOURS,
+            )
         )
     if index[12].month != 1 or index[12].day != 1:
-        raise BadFile(f"{name} begins in {index[12].month_name()}; a year from January to December is wanted.")
+        raise BadFile(
+            later(
+                "{name} begins in {month_name}; a year from January to December is wanted.",
+                name=name,
+                month_name=index[12].month_name(),
+            )
+        )
     table = hours[["ghi", "dhi", "temp_air"]].to_numpy(dtype=np.float64)
     moved = np.roll(table, round(utc_offset_h - file_offset_h), axis=0)
     return _checked(moved, name, f"{name} ({kind}{note})")
@@ -164,16 +204,33 @@ def _checked(table: "np.ndarray[Any, Any]", name: str, told_by: str) -> Measured
     if not np.isfinite(table).all():
         row = int(np.argmin(np.isfinite(table).all(axis=1)))
         raise BadFile(
-            f"{name} has an hour without a figure, hour {row + 1} of the year. Fill it, or take another file."
+            later(
+                "{name} has an hour without a figure, hour {row} of the year. Fill it, or take another file.",
+                name=name,
+                row=row + 1,
+            )
         )
     light, air = table[:, :2], table[:, 2]
     if light.min() < -20.0 or light.max() > MOST_LIGHT_W_M2:
         raise BadFile(
-            f"{name} has light of {light.min():.0f} to {light.max():.0f} W/m²; 0 to {MOST_LIGHT_W_M2:.0f} can be."
+            later(
+                "{name} has light of {min:.0f} to {max:irradiance}; 0 to {MOST_LIGHT_W_M2:.0f} can be.",
+                name=name,
+                min=light.min(),
+                max=light.max(),
+                MOST_LIGHT_W_M2=MOST_LIGHT_W_M2,
+            )
         )
     if air.min() < -60.0 or air.max() > 60.0:
-        raise BadFile(f"{name} has air of {air.min():.0f} to {air.max():.0f} °C; -60 to 60 can be.")
+        raise BadFile(
+            later(
+                "{name} has air of {min:.0f} to {max:temperature}; -60 to 60 can be.",
+                name=name,
+                min=air.min(),
+                max=air.max(),
+            )
+        )
     if light[:, 0].sum() <= 0.0:
-        raise BadFile(f"{name} has no light in any hour.")
+        raise BadFile(later("{name} has no light in any hour.", name=name))
     light = np.maximum(light, 0.0)
     return MeasuredYear(light[:, 0].copy(), light[:, 1].copy(), air.copy(), told_by)

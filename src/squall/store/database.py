@@ -9,6 +9,7 @@ from importlib.resources import files
 from pathlib import Path
 
 from squall.core.errors import BadFile
+from squall.words import later
 
 FILE_NAME = "squall.sqlite3"
 
@@ -56,20 +57,27 @@ def prepare(path: Path) -> None:
     try:
         conn = connect(path)
     except sqlite3.DatabaseError as error:
-        raise BadFile(f"{path} is not a Squall database: {error}.") from error
+        raise BadFile(later("{path} is not a Squall database: {error}.", path=path, error=error)) from error
     try:
         wanted = migrations()
         have = version_of(conn)
         newest = wanted[-1][0]
         if have > newest:
-            raise BadFile(f"{path} was written by a newer Squall (schema {have}, this one knows {newest}).")
+            raise BadFile(
+                later(
+                    "{path} was written by a newer Squall (schema {have}, this one knows {newest}).",
+                    path=path,
+                    have=have,
+                    newest=newest,
+                )
+            )
         todo = [(number, sql) for number, sql in wanted if number > have]
         if todo and existed and have > 0:
             backup(path, backup_name(path, f"before-{newest:04d}"))
         for number, sql in todo:
             conn.executescript(f"BEGIN;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
     except sqlite3.DatabaseError as error:
-        raise BadFile(f"{path} is not a Squall database: {error}.") from error
+        raise BadFile(later("{path} is not a Squall database: {error}.", path=path, error=error)) from error
     finally:
         conn.close()
 
@@ -101,9 +109,9 @@ def backup(path: Path, target: Path) -> Path:
         If there is nothing to copy, or the target exists.
     """
     if not path.exists():
-        raise BadFile(f"There is no database at {path}.")
+        raise BadFile(later("There is no database at {path}.", path=path))
     if target.exists():
-        raise BadFile(f"{target} exists already; choose another name.")
+        raise BadFile(later("{target} exists already; choose another name.", target=target))
     target.parent.mkdir(parents=True, exist_ok=True)
     source = sqlite3.connect(path)
     copy = sqlite3.connect(target)

@@ -7,9 +7,12 @@ from datetime import UTC, datetime
 
 from squall.catalogue import Catalogue
 from squall.core.errors import NotFound, StaleEdit
+from squall.core.reason import Spoken
 from squall.job.document.fields import as_typed, edit, value_at
 from squall.job.document.job import Job
 from squall.store.database import transaction
+from squall.words import later
+from squall.words.keeping import kept, revived
 from squall.words.units import System
 
 
@@ -31,9 +34,10 @@ class Revision:
     parent: int | None
     at: str
     who: str
-    what: str
+    what: Spoken
 
 
+JOB_MADE = later("job made")
 SELECT_ALL = "SELECT id, revision, changed_at, document FROM job ORDER BY id"
 SELECT_ONE = "SELECT id, revision, changed_at, document FROM job WHERE id = :id"
 INSERT_JOB = """
@@ -90,11 +94,11 @@ def one_job(conn: sqlite3.Connection, job_id: int) -> Stored:
     """
     row = conn.execute(SELECT_ONE, {"id": job_id}).fetchone()
     if row is None:
-        raise NotFound(f"There is no job {job_id}; it may have been deleted.")
+        raise NotFound(later("There is no job {job_id}; it may have been deleted.", job_id=job_id))
     return _stored(row)
 
 
-def add_job(conn: sqlite3.Connection, job: Job, who: str, what: str = "job made") -> Stored:
+def add_job(conn: sqlite3.Connection, job: Job, who: str, what: Spoken = JOB_MADE) -> Stored:
     """Keep a new job."""
     with transaction(conn):
         at, document = _now(), job.model_dump_json()
@@ -105,17 +109,17 @@ def add_job(conn: sqlite3.Connection, job: Job, who: str, what: str = "job made"
 
 
 def _append(
-    conn: sqlite3.Connection, job_id: int, number: int, parent: int | None, at: str, who: str, what: str,
+    conn: sqlite3.Connection, job_id: int, number: int, parent: int | None, at: str, who: str, what: Spoken,
     path: str | None, document: str,
 ) -> None:  # fmt: skip
     conn.execute(
         INSERT_REVISION,
-        {"job_id": job_id, "number": number, "parent": parent, "at": at, "who": who, "what": what, "path": path,
+        {"job_id": job_id, "number": number, "parent": parent, "at": at, "who": who, "what": kept(what), "path": path,
          "document": document},
     )  # fmt: skip
 
 
-def _advance(conn: sqlite3.Connection, stored: Stored, job: Job, who: str, what: str, path: str | None) -> None:
+def _advance(conn: sqlite3.Connection, stored: Stored, job: Job, who: str, what: Spoken, path: str | None) -> None:
     if job == stored.job:
         return
     at, document = _now(), job.model_dump_json()
@@ -134,7 +138,7 @@ def edit_field(
     who: str,
     system: System = "metric",
     check: Callable[[Job], object] | None = None,
-    label: str = "",
+    label: Spoken = "",
 ) -> Stored:
     """Type one field of a job anew.
 
@@ -156,7 +160,7 @@ def edit_field(
         Units of a bare number.
     check : callable, optional
         Works the job out; an error of it refuses the edit.
-    label : str
+    label : str or Told
         For the history.
 
     Returns
@@ -178,7 +182,14 @@ def edit_field(
             _refuse_stale(conn, stored, changed, path, typed, on_revision, who)
         if check is not None:
             check(changed)
-        _advance(conn, stored, changed, who, f"{label or path} set to {typed.strip()[:60] or 'nothing'}", path)
+        _advance(
+            conn,
+            stored,
+            changed,
+            who,
+            later("{label} set to {strip}", label=label or path, strip=typed.strip()[:60] or later("nothing")),
+            path,
+        )
     return one_job(conn, job_id)
 
 
@@ -201,7 +212,7 @@ def _refuse_stale(
 def change_job(
     conn: sqlite3.Connection,
     job_id: int,
-    change: Callable[[Job], tuple[Job, str]],
+    change: Callable[[Job], tuple[Job, Spoken]],
     who: str,
     check: Callable[[Job], object] | None = None,
 ) -> Stored:
@@ -234,12 +245,12 @@ def change_job(
     return one_job(conn, job_id)
 
 
-def undo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, str]:
+def undo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
     """Go back one revision; it survives a restart, and :func:`redo` goes forward again.
 
     Returns
     -------
-    tuple[Stored, str]
+    tuple[Stored, Spoken]
         The job, and what was undone.
 
     Raises
@@ -251,12 +262,12 @@ def undo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, str]:
         stored = one_job(conn, job_id)
         row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": stored.revision}).fetchone()
         if row["parent"] is None:
-            raise NotFound("There is nothing to undo: this is how the job began.")
+            raise NotFound(later("There is nothing to undo: this is how the job began."))
         _go_to(conn, job_id, row["parent"])
-    return one_job(conn, job_id), row["what"]
+    return one_job(conn, job_id), revived(row["what"])
 
 
-def redo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, str]:
+def redo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
     """Go forward again to the newest change that was undone.
 
     Raises
@@ -268,10 +279,10 @@ def redo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, str]:
         stored = one_job(conn, job_id)
         number = conn.execute(CHILD, {"job_id": job_id, "parent": stored.revision}).fetchone()[0]
         if number is None:
-            raise NotFound("There is nothing to do again.")
+            raise NotFound(later("There is nothing to do again."))
         row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": number}).fetchone()
         _go_to(conn, job_id, number)
-    return one_job(conn, job_id), row["what"]
+    return one_job(conn, job_id), revived(row["what"])
 
 
 def _go_to(conn: sqlite3.Connection, job_id: int, number: int) -> None:
@@ -279,20 +290,20 @@ def _go_to(conn: sqlite3.Connection, job_id: int, number: int) -> None:
     conn.execute(UPDATE_JOB, {"id": job_id, "revision": number, "at": _now(), "document": row["document"]})
 
 
-def can_undo_redo(conn: sqlite3.Connection, stored: Stored) -> tuple[str | None, str | None]:
+def can_undo_redo(conn: sqlite3.Connection, stored: Stored) -> tuple[Spoken | None, Spoken | None]:
     """Words of the change that undo would take back, and that redo would make again; None if none."""
     here = conn.execute(SELECT_REVISION, {"job_id": stored.id, "number": stored.revision}).fetchone()
     child = conn.execute(CHILD, {"job_id": stored.id, "parent": stored.revision}).fetchone()[0]
     ahead = None
     if child is not None:
-        ahead = conn.execute(SELECT_REVISION, {"job_id": stored.id, "number": child}).fetchone()["what"]
-    return (here["what"] if here["parent"] is not None else None), ahead
+        ahead = revived(conn.execute(SELECT_REVISION, {"job_id": stored.id, "number": child}).fetchone()["what"])
+    return (revived(here["what"]) if here["parent"] is not None else None), ahead
 
 
 def history(conn: sqlite3.Connection, stored: Stored, most: int = 50) -> list[Revision]:
     """The states behind a job, newest first."""
     rows = conn.execute(HISTORY, {"job_id": stored.id, "number": stored.revision, "most": most})
-    return [Revision(r["number"], r["parent"], r["at"], r["who"], r["what"]) for r in rows]
+    return [Revision(r["number"], r["parent"], r["at"], r["who"], revived(r["what"])) for r in rows]
 
 
 def delete_job(conn: sqlite3.Connection, job_id: int) -> None:
@@ -313,8 +324,8 @@ def restore_deleted(conn: sqlite3.Connection, who: str) -> Stored:
     """
     row = conn.execute(SELECT_REMOVED).fetchone()
     if row is None:
-        raise NotFound("No job was deleted.")
-    stored = add_job(conn, Job.model_validate_json(row["document"]), who, "deleted job brought back")
+        raise NotFound(later("No job was deleted."))
+    stored = add_job(conn, Job.model_validate_json(row["document"]), who, later("deleted job brought back"))
     with transaction(conn):
         conn.execute(DELETE_REMOVED, {"id": row["id"]})
     return stored

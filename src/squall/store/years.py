@@ -5,11 +5,14 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from hashlib import sha256
 
+from squall.core.reason import Spoken
 from squall.core.sky.whole_year import MeasuredYear
 from squall.job.document.job import Job
 from squall.job.worked.years import YearsReport, digest_of
 from squall.store.database import transaction
 from squall.store.weather_text import from_json, to_json
+from squall.words import later
+from squall.words.keeping import kept, revived
 
 KEEP_RUN = """
     INSERT INTO years_run (job_id, digest, made_at, words, report) VALUES (:job_id, :digest, :made_at, :words, :report)
@@ -49,7 +52,7 @@ def keep_run(conn: sqlite3.Connection, job_id: int, report: YearsReport) -> None
                 "job_id": job_id,
                 "digest": report.digest,
                 "made_at": report.made_at,
-                "words": f"{report.sentence_days.capitalize()}, in {report.told_by}",
+                "words": kept(later("{days:capital}, in {weather}", days=report.sentence_days, weather=report.weather)),
                 "report": report.model_dump_json(),
             },
         )
@@ -65,7 +68,7 @@ def kept_run(conn: sqlite3.Connection, job_id: int) -> YearsReport | None:
 class RunWords:
     """The last run in one sentence, and whether nothing has changed since."""
 
-    words: str
+    words: Spoken
     fresh: bool
 
 
@@ -75,7 +78,7 @@ def run_words(conn: sqlite3.Connection, job_id: int, job: Job) -> RunWords | Non
     if row is None:
         return None
     mark = row["mark"] if job.years.by == "file" and row["mark"] is not None else ""
-    return RunWords(row["words"], row["digest"] == digest_of(job, mark))
+    return RunWords(revived(row["words"]), row["digest"] == digest_of(job, mark))
 
 
 def keep_weather(conn: sqlite3.Connection, job_id: int, name: str, year: MeasuredYear) -> None:

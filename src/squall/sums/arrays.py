@@ -47,7 +47,10 @@ def sum_string_window(given: StringIn) -> StringOut:
         given.best_high_v,
     )
     return StringOut(
-        voc_cold_v=found.voc_cold_v, vmp_hot_v=found.vmp_hot_v, verdict=found.verdict, reasons=list(found.reasons)
+        voc_cold_v=found.voc_cold_v,
+        vmp_hot_v=found.vmp_hot_v,
+        verdict=found.verdict,
+        reasons=[str(said) for said in found.reasons],
     )
 
 
@@ -99,7 +102,7 @@ def sum_start(given: StartIn) -> StartOut:
         s = given.source
         source = PvController(s.array(), s.efficiency, s.min_v, s.max_v, s.out_max_v)
     light, why = start_irradiance(source, given.cable_resistance_ohm, given.motor.motor(), given.line())
-    return StartOut(irradiance_w_per_m2=light, why_not=why or None)
+    return StartOut(irradiance_w_per_m2=light, why_not=None if why is None else str(why))
 
 
 class AutonomyIn(Strict):

@@ -21,6 +21,7 @@ from squall.sums.fields import (
     Volts,
 )
 from squall.sums.hydraulics import LITRES_PER_MIN, LineIn
+from squall.words import later
 
 _CURVE_POINTS = 61
 
@@ -189,7 +190,7 @@ def sum_drive(given: DriveIn) -> DriveOut:
         source_v=result.source_v,
         source_w=result.source_w,
         flows=result.flows,
-        why_not=result.why_not,
+        why_not=None if result.why_not is None else str(result.why_not),
         regime=result.regime,
         flow_at_least_l_per_min=None if at_least is None else at_least / LITRES_PER_MIN,
         over_max_v=result.over_max_v,
@@ -214,7 +215,7 @@ class EnergyIn(Strict):
         half = (self.volume_l_per_day is None) != (self.flow_l_per_min is None)
         if half or by_volume == (self.minutes_per_day is not None):
             raise ValueError(
-                "give either minutes_per_day, or volume_l_per_day together with flow_l_per_min, and not both"
+                later("give either minutes_per_day, or volume_l_per_day together with flow_l_per_min, and not both")
             )
         return self
 

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ValidationError
 
 from squall.core.errors import NotFound, SquallError
 from squall.sums import arrays, hydraulics, levels, power, storage, weather, wiring
+from squall.words import later
 
 
 @dataclass(frozen=True)
@@ -116,7 +117,9 @@ def run(name: str, data: object) -> BaseModel:
         For input that contradicts itself.
     """
     if name not in SUMS:
-        raise NotFound(f"There is no sum called {name!r}; there are: {', '.join(SUMS)}.")
+        raise NotFound(
+            later("There is no sum called {name:quoted}; there are: {SUMS}.", name=name, SUMS=", ".join(SUMS))
+        )
     wanted = SUMS[name]
     try:
         given = wanted.given.model_validate_json(json.dumps(data))

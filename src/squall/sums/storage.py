@@ -12,6 +12,7 @@ from squall.core.hydraulics.water import water_at
 from squall.core.years.tanks import Floats, Tank, fed_from_below, run_store
 from squall.sums.fields import Head, NotNegative, Positive, Strict, WaterCelsius
 from squall.sums.hydraulics import LITRES_PER_MIN, PipeIn
+from squall.words import later
 
 MOST_STEPS = 200_000
 Series = Annotated[list[NotNegative], Field(min_length=1, max_length=MOST_STEPS)]
@@ -43,16 +44,25 @@ class StorageIn(Strict):
     def whole(self) -> "StorageIn":
         """One way of filling, series of one length, levels within the tank and in order."""
         if (self.inflow_l_per_min is None) == (self.pump is None):
-            raise ValueError("give either inflow_l_per_min or pump")
+            raise ValueError(later("give either inflow_l_per_min or pump"))
         if self.inflow_l_per_min is not None and len(self.inflow_l_per_min) != len(self.draw_l_per_min):
             raise ValueError(
-                f"give as many steps of inflow_l_per_min ({len(self.inflow_l_per_min)}) as of draw_l_per_min "
-                f"({len(self.draw_l_per_min)})"
+                later(
+                    "give as many steps of inflow_l_per_min ({inflow_l_per_min}) as of draw_l_per_min ({draw_l_per_min})",
+                    inflow_l_per_min=len(self.inflow_l_per_min),
+                    draw_l_per_min=len(self.draw_l_per_min),
+                )
             )
         if self.on_below_l >= self.off_above_l:
-            raise ValueError(f"have on_below_l ({self.on_below_l:g}) lower than off_above_l ({self.off_above_l:g})")
+            raise ValueError(
+                later(
+                    "have on_below_l ({on_below:g}) lower than off_above_l ({off_above:g})",
+                    on_below=self.on_below_l,
+                    off_above=self.off_above_l,
+                )
+            )
         if max(self.off_above_l, self.start_l) > self.tank_l:
-            raise ValueError(f"keep off_above_l and start_l at or below tank_l ({self.tank_l:g})")
+            raise ValueError(later("keep off_above_l and start_l at or below tank_l ({tank:g})", tank=self.tank_l))
         return self
 
 
@@ -101,8 +111,8 @@ def _by_level(tank: Tank, pump: FeedingPump, water_c: float) -> tuple[tuple[Floa
         point = operating_point(curve, Line(pump.static_head_to_floor_m + height_m, pipes, water))
         if point.limiting == "curve-start":
             raise OutOfRange(
-                "pump curve", f"a first point at {pump.pump_curve[0][0]:g} L/min",
-                f"one that begins at the flow met with the water {height_m:.2f} m over the floor, or at none",
+                later("pump curve"), later("a first point at {pump_curve:litres}/min", pump_curve=pump.pump_curve[0][0] / 1000.0),
+                later("one that begins at the flow met with the water {height:head} over the floor, or at none", height=height_m),
             )  # fmt: skip
         beyond = beyond or point.limiting == "curve-end"
         return (curve.last[0] if point.flow_m3_s is None else point.flow_m3_s) * 1000.0

@@ -16,6 +16,7 @@ from squall.core.need.evapotranspiration import (
 from squall.core.sky.climate import Site
 from squall.core.sky.one_day import sun_day
 from squall.sums.fields import Finite, NotNegative, Strict
+from squall.words import later
 
 Percent = Annotated[float, Field(ge=0.0, le=100.0)]
 
@@ -45,11 +46,11 @@ class ReferenceEtIn(Strict):
         both = self.rh_min_percent is not None and self.rh_max_percent is not None
         either = self.rh_min_percent is not None or self.rh_max_percent is not None
         if (self.ea_kpa is None) != both or (self.ea_kpa is not None and either):
-            raise ValueError("give either ea_kpa, or rh_min_percent together with rh_max_percent")
+            raise ValueError(later("give either ea_kpa, or rh_min_percent together with rh_max_percent"))
         if self.wind_2m_m_per_s is None:
-            raise ValueError("give wind_2m_m_per_s")
+            raise ValueError(later("give wind_2m_m_per_s"))
         if (self.solar_mj_per_m2 is None) == (self.sunshine_h is None):
-            raise ValueError("give either solar_mj_per_m2 or sunshine_h")
+            raise ValueError(later("give either solar_mj_per_m2 or sunshine_h"))
         return self
 
 
@@ -107,11 +108,11 @@ class SunDayIn(Strict):
     def whole(self) -> "SunDayIn":
         """A year that SPA covers, steps that fill the day, one clearness where one is wanted."""
         if not 1950 <= self.date.year <= 2100:
-            raise ValueError("have a date between 1950 and 2100")
+            raise ValueError(later("have a date between 1950 and 2100"))
         if abs(1440.0 / self.step_min - round(1440.0 / self.step_min)) > 1e-9:
-            raise ValueError("have a step_min that divides the day's 1440 minutes, such as 5, 10, 15, 30 or 60")
+            raise ValueError(later("have a step_min that divides the day's 1440 minutes, such as 5, 10, 15, 30 or 60"))
         if (self.sky == "clearness") != (self.clearness is not None):
-            raise ValueError('give clearness together with sky "clearness", and only then')
+            raise ValueError(later('give clearness together with sky "clearness", and only then'))
         return self
 
 

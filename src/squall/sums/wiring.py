@@ -7,6 +7,7 @@ from pydantic import Field, model_validator
 from squall.core.electrics.conductors import awg_ohm_per_m, choose, metric_conductor, resistance_ohm
 from squall.core.electrics.protection import LoopPart, protect, stall_current
 from squall.sums.fields import NotNegative, Positive, Strict, Volts
+from squall.words import later
 
 RunLength = Annotated[float, Field(ge=0.0, le=5000.0)]
 
@@ -25,7 +26,7 @@ class WireIn(Strict):
     def one_size(self) -> "WireIn":
         """Exactly one of the two sizes."""
         if (self.area_mm2 is None) == (self.awg is None):
-            raise ValueError("give either area_mm2 or awg, and not both")
+            raise ValueError(later("give either area_mm2 or awg, and not both"))
         return self
 
     @property
@@ -140,10 +141,10 @@ def sum_protect(given: ProtectIn) -> ProtectOut:
     )
     return ProtectOut(
         rating_a=found.rating_a,
-        weakest=found.weakest,
+        weakest=str(found.weakest),
         stall_current_a=found.stall_current_a,
         stall_blows=found.stall_blows,
-        problems=list(found.problems),
-        fixes=list(found.fixes),
-        reasons=list(found.reasons),
+        problems=[str(said) for said in found.problems],
+        fixes=[str(said) for said in found.fixes],
+        reasons=[str(said) for said in found.reasons],
     )

@@ -14,8 +14,9 @@ from fastapi.responses import RedirectResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from squall.core.errors import BadQuantity
-from squall.web.frame.pages import page
+from squall.web.frame.pages import page, voice_of
 from squall.web.settings import Settings, read_hash
+from squall.words import later, say, speak_as
 
 COOKIE = "squall_session"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
@@ -36,7 +37,7 @@ def hash_passphrase(passphrase: str) -> dict[str, str]:
         If it is shorter than eight characters.
     """
     if len(passphrase) < 8:
-        raise BadQuantity("The passphrase is too short; eight characters or more are wanted.")
+        raise BadQuantity(later("The passphrase is too short; eight characters or more are wanted."))
     salt = secrets.token_bytes(16)
     return {"salt": base64.b64encode(salt).decode(), "hash": base64.b64encode(_scrypt(passphrase, salt)).decode()}
 
@@ -92,6 +93,7 @@ class Guard:
             await self.app(scope, receive, send)
             return
         request = Request(scope)
+        speak_as(voice_of(request))
         refusal = self._refusal(request)
 
         async def send_safely(message: Message) -> None:
@@ -112,17 +114,21 @@ class Guard:
     def _refusal(self, request: Request) -> Response | None:
         host = re.sub(r":\d+$", "", request.headers.get("host", ""))
         if "*" not in self.settings.hosts and host not in self.settings.hosts:
-            return Response(f"Squall does not answer under the name {host[:80]!r}.", 400, media_type="text/plain")
+            return Response(
+                say("Squall does not answer under the name {host:quoted}.", host=host[:80]),
+                400,
+                media_type="text/plain",
+            )
         if request.method not in SAFE and not self._same_site(request):
             return Response(
-                "This change did not come from a page of Squall; nothing was done.", 403, media_type="text/plain"
+                say("This change did not come from a page of Squall; nothing was done."), 403, media_type="text/plain"
             )
         path = request.url.path
         locked = self.settings.need_passphrase and not path.startswith(("/static/", "/enter"))
         if locked and request.cookies.get(COOKIE) not in self.doorkeeper.sessions:
             if request.method in SAFE:
                 return RedirectResponse("/enter", 303)
-            return Response("Give the passphrase first.", 401, media_type="text/plain")
+            return Response(say("Give the passphrase first."), 401, media_type="text/plain")
         return None
 
     def _same_site(self, request: Request) -> bool:
@@ -153,12 +159,12 @@ def enter(request: Request, passphrase: str = Form("")) -> Response:
     app = request.app.state
     address = request.client.host if request.client else "?"
     if app.doorkeeper.blocked(address):
-        problem = "Too many wrong tries; wait a minute."
+        problem = say("Too many wrong tries; wait a minute.")
         return page(request, "access/enter.html", {"problem": problem}, 429)
     kept = read_hash(app.settings.passphrase_file)
     if kept is None or not fits(passphrase, kept):
         app.doorkeeper.failed.setdefault(address, []).append(time.monotonic())
-        return page(request, "access/enter.html", {"problem": "That is not the passphrase."}, 403)
+        return page(request, "access/enter.html", {"problem": say("That is not the passphrase.")}, 403)
     answer = RedirectResponse("/", 303)
     answer.set_cookie(COOKIE, app.doorkeeper.enter(), httponly=True, samesite="strict")
     return answer

@@ -25,6 +25,7 @@ from squall.web.settings import Settings
 from squall.web.stages import kits, lift, prove, survey, years
 from squall.web.stages.kits import RankingDesk
 from squall.web.stages.years import YearsDesk
+from squall.words import say
 
 log = logging.getLogger("squall")
 WARM_AFTER_S = 1.0
@@ -120,15 +121,17 @@ def _answer(request: Request, status: int, title: str, sentence: str) -> Respons
 def squall_error(request: Request, error: Exception) -> Response:
     """An error of ours that no page caught: its own sentence."""
     missing = isinstance(error, NotFound)
-    return _answer(request, 404 if missing else 422, "Not here" if missing else "That can't be", str(error))
+    return _answer(request, 404 if missing else 422, say("Not here") if missing else say("That can't be"), str(error))
 
 
 def http_error(request: Request, error: Exception) -> Response:
     """An address that leads nowhere, or a method it does not take."""
     status = error.status_code if isinstance(error, HTTPException) else 500
     if status == 404:
-        return _answer(request, 404, "Not here", f"There is no page at {request.url.path[:120]}.")
-    return _answer(request, status, "That can't be done here", "This address does not take that kind of request.")
+        return _answer(request, 404, say("Not here"), say("There is no page at {path}.", path=request.url.path[:120]))
+    return _answer(
+        request, status, say("That can't be done here"), say("This address does not take that kind of request.")
+    )
 
 
 def validation_error(request: Request, error: Exception) -> Response:
@@ -136,14 +139,13 @@ def validation_error(request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     first = error.errors()[0]
     field = ".".join(str(part) for part in first["loc"][1:])
-    return _answer(request, 422, "That can't be", f"{field or 'The request'}: {first['msg']}.")
+    return _answer(request, 422, say("That can't be"), f"{field or 'The request'}: {first['msg']}.")
 
 
 def crash(request: Request, error: Exception) -> Response:
     """A fault of Squall's own: said plainly, with nothing of its inside shown."""
     log.error("fault at %s", request.url.path, exc_info=error)
-    sentence = (
-        "Squall has a fault here. What you typed before is kept; go back and try another way. "
-        "The window in which Squall was started shows what happened."
+    sentence = say(
+        "Squall has a fault here. What you typed before is kept; go back and try another way. The window in which Squall was started shows what happened."
     )
-    return _answer(request, 500, "A fault of Squall's own", sentence)
+    return _answer(request, 500, say("A fault of Squall's own"), sentence)

@@ -71,7 +71,8 @@ def languages() -> list[str]:
 def _shipped(language: str) -> NullTranslations:
     from babel.support import Translations
 
-    return Translations.load(CATALOGUES, [language], DOMAIN)
+    found: NullTranslations = Translations.load(CATALOGUES, [language], DOMAIN)
+    return found
 
 
 def catalogue_of(language: str) -> NullTranslations | None:
@@ -102,6 +103,8 @@ class _Filler(Formatter):
         if format_spec == "capital":
             said = str(value)
             return said[:1].upper() + said[1:]
+        if format_spec == "quoted":
+            return f"“{value}”"
         form = FORMS.get(format_spec)
         if form is not None and not isinstance(value, str | Told) and value is not None:
             return form(value)

@@ -11,7 +11,8 @@ from math import isfinite
 from typing import TYPE_CHECKING
 
 from squall.core.errors import BadQuantity
-from squall.words.message import Message, System, later, voice
+from squall.words.message import Message, later, voice
+from squall.words.message import System as System
 
 if TYPE_CHECKING:
     from pint import UnitRegistry
@@ -277,7 +278,7 @@ def scale(kind_name: str, unit: str) -> tuple[float, float]:
     return float(registry().Quantity(1.0, kind.si).to(unit).magnitude), 0.0
 
 
-def shown(value: float, kind_name: str, system: System = "metric") -> tuple[str, str]:
+def shown(value: float, kind_name: str, system: System | None = None) -> tuple[str, str]:
     """A value as number and unit sign, in a person's own units.
 
     Parameters
@@ -286,8 +287,8 @@ def shown(value: float, kind_name: str, system: System = "metric") -> tuple[str,
         In SI.
     kind_name : str
         Key of :data:`KINDS`.
-    system : str
-        ``metric`` or ``us``.
+    system : str, optional
+        ``metric`` or ``us``; the reader's own without it.
 
     Returns
     -------
@@ -295,7 +296,7 @@ def shown(value: float, kind_name: str, system: System = "metric") -> tuple[str,
         Three significant figures, thousands parted by a narrow space; and the sign.
     """
     kind = KINDS[kind_name]
-    unit, sign = (kind.metric, kind.metric_sign) if system == "metric" else (kind.us, kind.us_sign)
+    unit, sign = (kind.us, kind.us_sign) if (system or voice().units) == "us" else (kind.metric, kind.metric_sign)
     factor, offset = scale(kind_name, unit)
     return number_text(value * factor + offset), sign
 
@@ -318,7 +319,7 @@ def number_text(value: float) -> str:
     return text.replace("-", "\u2212") if text not in ("-0", "") else "0"
 
 
-def text(value: float, kind_name: str, system: System = "metric") -> str:
+def text(value: float, kind_name: str, system: System | None = None) -> str:
     """A value with its unit in one string, e.g. ``7.6 m``."""
     number, sign = shown(value, kind_name, system)
     space = "" if sign in ("°", "") else "\u00a0"

@@ -108,7 +108,7 @@ def three_ways(
         _way("bare", Reason("straight-from-panel"), bare, lit, table, direct, layout, cabling, 0.0, None),
         _way("resistor", Reason("with-resistor"), held, lit, table, direct, layout, cabling, added, None),
         _way(
-            "with-regulator",
+            "regulator",
             Reason("with-regulator"),
             clipped(bare, table, limit),
             lit,

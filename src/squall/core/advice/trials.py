@@ -9,7 +9,7 @@ from squall.core.kit.bank import BankState
 from squall.core.kit.kit import Kit, Layout, kit_price
 from squall.core.kit.parts import TankUnit
 from squall.core.need.demand import Demand
-from squall.core.reason import Reason
+from squall.core.reason import Reason, Value
 from squall.core.sky.whole_year import YearLight
 from squall.core.years.tanks import Tank, without_switch
 from squall.core.years.whole import run_years
@@ -204,7 +204,7 @@ def with_front(trials: Sequence[Trial]) -> list[Trial]:
 def name_of(entrant: Entrant) -> Reason:
     """A kit in few words: pump, panels, source, tank."""
     kit = entrant.kit
-    values = {
+    values: dict[str, Value] = {
         "pump": kit.pump.name,
         "panels": kit.panels,
         "panel": kit.panel.name,

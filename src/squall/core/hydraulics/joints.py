@@ -60,8 +60,8 @@ def join(first: End, second: End) -> Joint:
         if first.name is not None:
             needs.append(Reason("barb-to-thread", barb=soft.size_m, thread=stiff.size_m))
     if not meets:
-        word = "reducer" if first.size_m > second.size_m else "enlarger"
-        needs.append(Reason(word, wide=first.size_m, narrow=second.size_m))
+        sizes = {"wide": first.size_m, "narrow": second.size_m}
+        needs.append(Reason("reducer", **sizes) if first.size_m > second.size_m else Reason("enlarger", **sizes))
     if first.name is None and second.stiff:
         needs.append(Reason("short-soft-hose", bore=first.size_m))
         needs.append(Reason("barb-to-thread", barb=first.size_m, thread=second.size_m))

@@ -14,9 +14,10 @@ from squall.core.electrics.conductors import Standard, find_conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange
 from squall.core.need.demand import StockKind
 from squall.core.need.evapotranspiration import daylight_outside_kwh
-from squall.core.sky.climate import MONTHS
 from squall.job.document.job import Job, SkyDoc, SkyMonth, Typed, quantity
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
+from squall.words import later
+from squall.words.calendar import MONTHS
 from squall.words.units import KINDS, System, is_bare, parse, text
 
 
@@ -44,11 +45,11 @@ def spec(path: str, catalogue: Catalogue) -> FieldSpec:
         return PLAIN[path]
     if path == "climate":
         known = {key: climate.name for key, climate in catalogue.climates.items()}
-        return FieldSpec("Climate", "choice", choices=known | {OWN_CLIMATE: "typed below"})
+        return FieldSpec(later("Climate"), "choice", choices=known | {OWN_CLIMATE: later("typed below")})
     parts = path.split(".")
     found = _of_a_row(parts, catalogue) or _of_a_month(parts)
     if found is None:
-        raise NotFound(f"A job has no field {path!r}.")
+        raise NotFound(later("A job has no field {path:quoted}.", path=path))
     return found
 
 
@@ -77,22 +78,22 @@ def _of_a_row(parts: list[str], catalogue: Catalogue) -> FieldSpec | None:
     if choices is not None:
         return choices
     if place == "options" and last in ("pump_cable", "array_cable"):
-        return FieldSpec("Cable size", "cable", hint="such as 4 mm2 or 12 awg")
+        return FieldSpec(later("Cable size"), "cable", hint=later("such as 4 mm2 or 12 awg"))
     return ROWS.get(place, {}).get(last)
 
 
 def _part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | None:
     if (place, last) == ("run", "hose"):
         hoses = {key: f"{hose.nominal}, {hose.kind}" for key, hose in catalogue.hoses.items()}
-        return FieldSpec("Hose", "choice", choices=hoses | {"own": "another: give bore and roughness"})
+        return FieldSpec(later("Hose"), "choice", choices={**hoses, "own": later("another: give bore and roughness")})
     if (place, last) == ("herd", "kind"):
         kinds = {key: kind.name for key, kind in catalogue.stock_kinds.items()}
-        return FieldSpec("Kind", "choice", choices={"own": "others: type the litres"} | kinds)
+        return FieldSpec(later("Kind"), "choice", choices={"own": later("others: type the litres"), **kinds})
     if (place, last) == ("options", "tank"):
         tanks = {key: tank.title for key, tank in catalogue.tanks.items()}
-        return FieldSpec("Tank that the kit brings", "choice", choices={"none": "none"} | tanks)
+        return FieldSpec(later("Tank that the kit brings"), "choice", choices={"none": later("none"), **tanks})
     if (place, last) == ("uses", "crop"):
-        return FieldSpec("Crop", "choice", choices={key: crop.name for key, crop in catalogue.crops.items()})
+        return FieldSpec(later("Crop"), "choice", choices={key: crop.name for key, crop in catalogue.crops.items()})
     return None
 
 
@@ -155,7 +156,9 @@ def _item(items: list[Any], part: str, path: str) -> Any:
 
 
 def _missing(path: str) -> Any:
-    raise NotFound(f"{path!r} is not in this job any more; it may have been removed on another screen.")
+    raise NotFound(
+        later("{path:quoted} is not in this job any more; it may have been removed on another screen.", path=path)
+    )
 
 
 def as_typed(value: Any) -> str:
@@ -196,14 +199,21 @@ def read(typed: str, field: FieldSpec, system: System, standard: Standard = "met
         return None if field.how == "quantity" else ""
     if field.how == "words":
         if not body:
-            raise BadQuantity(f"{field.label} can't be empty.")
+            raise BadQuantity(later("{label} can't be empty.", label=field.label))
         limit = 4000 if field.label == "Notes" else 120
         if len(body) > limit:
-            raise BadQuantity(f"{field.label} is {len(body)} letters long; at most {limit} are kept.")
+            raise BadQuantity(
+                later(
+                    "{label} is {body} letters long; at most {limit} are kept.",
+                    label=field.label,
+                    body=len(body),
+                    limit=limit,
+                )
+            )
         return body
     if field.how == "choice":
         if body not in (field.choices or {}):
-            raise BadQuantity(f"{field.label}: {body!r} is not one of the choices.")
+            raise BadQuantity(later("{label}: {body:quoted} is not one of the choices.", label=field.label, body=body))
         return body
     if field.how == "date":
         return _day(body, field)
@@ -215,7 +225,9 @@ def read(typed: str, field: FieldSpec, system: System, standard: Standard = "met
         return find_conductor(body, standard).key
     value = parse(body, field.kind, system)
     if not field.low <= value <= field.high:
-        span = f"{text(field.low, field.kind, system)} to {text(field.high, field.kind, system)}"
+        span = later(
+            "{low} to {high}", low=text(field.low, field.kind, system), high=text(field.high, field.kind, system)
+        )
         raise OutOfRange(field.label, body, span)
     return {"typed": with_unit(body, field.kind, system), "si": value}
 
@@ -224,7 +236,9 @@ def _day(body: str, field: FieldSpec) -> str:
     try:
         return date.fromisoformat(body).isoformat()
     except ValueError:
-        raise BadQuantity(f"{field.label}: {body[:20]!r} is not a day; write it as 2026-11-25.") from None
+        raise BadQuantity(
+            later("{label}: {body:quoted} is not a day; write it as 2026-11-25.", label=field.label, body=body[:20])
+        ) from None
 
 
 def _count(body: str, field: FieldSpec) -> int:
@@ -232,8 +246,10 @@ def _count(body: str, field: FieldSpec) -> int:
     if not body and least == 0:
         return 0
     if not (body.isascii() and body.isdecimal()) or not least <= int(body[:9]) <= most or len(body) > 9:
-        wanted = f"whole numbers from {least} to {most} are wanted"
-        raise BadQuantity(f"{field.label}: {body[:20]!r} is not a count; {wanted}.")
+        wanted = later("whole numbers from {least} to {most} are wanted", least=least, most=most)
+        raise BadQuantity(
+            later("{label}: {body:quoted} is not a count; {wanted}.", label=field.label, body=body[:20], wanted=wanted)
+        )
     return int(body)
 
 
@@ -304,7 +320,7 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
     if path.startswith("options.") and path.endswith(".tank") and value == "none":
         value = None
     if path.startswith("sky.") and job.sky is None:
-        raise NotFound("No climate is typed yet; choose “typed below” first.")
+        raise NotFound(later("No climate is typed yet; choose “typed below” first."))
     job = with_value(job, path, value)
     parts = path.split(".")
     if path == "climate" and value == OWN_CLIMATE and job.sky is None:
@@ -356,7 +372,11 @@ def check_roughness(job: Job, piece_id: str) -> None:
     """Refuse a wall rougher than 5 % of its bore, beyond which Colebrook does not hold."""
     piece = next(piece for piece in job.run if piece.id == piece_id)
     if piece.roughness.si > 0.05 * piece.bore.si:
-        raise OutOfRange("Wall roughness", piece.roughness.typed, f"at most 5 % of the bore ({piece.bore.typed})")
+        raise OutOfRange(
+            later("Wall roughness"),
+            piece.roughness.typed,
+            later("at most 5 % of the bore ({typed})", typed=piece.bore.typed),
+        )
 
 
 def check_all(job: Job, catalogue: Catalogue) -> None:
@@ -372,7 +392,14 @@ def check_all(job: Job, catalogue: Catalogue) -> None:
         stands = value_at(job, path)
         again = read(as_typed(stands), field, "metric")
         if isinstance(again, dict) and abs(again["si"] - stands["si"]) > 1e-6 * max(abs(stands["si"]), 1e-3):
-            raise BadQuantity(f"{field.label}: the file says {stands['typed']!r} but means {stands['si']:g}.")
+            raise BadQuantity(
+                later(
+                    "{label}: the file says {stands:quoted} but means {stands2:g}.",
+                    label=field.label,
+                    stands=stands["typed"],
+                    stands2=stands["si"],
+                )
+            )
 
 
 def _all_paths(job: Job) -> list[str]:

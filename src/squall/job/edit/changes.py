@@ -13,10 +13,12 @@ from squall.core.errors import BadQuantity, NotFound
 from squall.core.hydraulics.tracks import Profile
 from squall.core.kit.kit import Cabling, Kit
 from squall.core.kit.parts import Pump
+from squall.core.reason import Spoken
 from squall.job.document.job import HerdRow, Job, Piece, Typed, Visit, quantity
 from squall.job.worked.resolve import kit_name, option_from
+from squall.words import later, say
 
-Changed = tuple[Job, str]
+Changed = tuple[Job, Spoken]
 
 
 def _next_id(prefix: str, taken: list[str]) -> str:
@@ -39,18 +41,18 @@ def add_piece(job: Job) -> Changed:
         fittings={},
     )
     if len(job.run) >= 40:
-        raise BadQuantity("A run of 40 pieces is the most; join some.")
-    return job.model_copy(update={"run": [*job.run, piece]}), "a piece added to the run"
+        raise BadQuantity(later("A run of 40 pieces is the most; join some."))
+    return job.model_copy(update={"run": [*job.run, piece]}), later("a piece added to the run")
 
 
 def remove_piece(job: Job, piece_id: str) -> Changed:
     """The run without one piece; the last one stays."""
     if len(job.run) == 1:
-        raise BadQuantity("A run has at least one piece; change this one instead.")
+        raise BadQuantity(later("A run has at least one piece; change this one instead."))
     kept = [piece for piece in job.run if piece.id != piece_id]
     if len(kept) == len(job.run):
-        raise NotFound("That piece is not in the run any more.")
-    return job.model_copy(update={"run": kept}), "a piece taken out of the run"
+        raise NotFound(later("That piece is not in the run any more."))
+    return job.model_copy(update={"run": kept}), later("a piece taken out of the run")
 
 
 def run_from_track(job: Job, profile: Profile) -> Changed:
@@ -63,7 +65,7 @@ def run_from_track(job: Job, profile: Profile) -> Changed:
         kept.append(
             Piece(
                 id=taken[-1],
-                name=f"leg {number}",
+                name=say("leg {number}", number=number),
                 length=_metres(leg.length_m),
                 hose=first.hose,
                 bore=first.bore,
@@ -74,7 +76,7 @@ def run_from_track(job: Job, profile: Profile) -> Changed:
             )
         )
     rise = max(profile.rise_m, 0.0)
-    words = f"run laid along a track of {profile.length_m:.0f} m"
+    words = later("run laid along a track of {length:length}", length=profile.length_m)
     return job.model_copy(update={"run": kept, "lift": _metres(rise)}), words
 
 
@@ -86,51 +88,55 @@ def _metres(metres: float) -> Typed:
 def add_drinkers(job: Job) -> Changed:
     """One more row in the herd."""
     if len(job.herd) >= 40:
-        raise BadQuantity("A herd of 40 rows is the most; join some.")
+        raise BadQuantity(later("A herd of 40 rows is the most; join some."))
     row = HerdRow(
         id=_next_id("h", [row.id for row in job.herd]),
         name="goats",
         count=quantity("10", 10.0),
         each=quantity("6 L", 0.006),
     )
-    return job.model_copy(update={"herd": [*job.herd, row]}), "a row added to the herd"
+    return job.model_copy(update={"herd": [*job.herd, row]}), later("a row added to the herd")
 
 
 def remove_drinkers(job: Job, row_id: str) -> Changed:
     """The herd without one row."""
     kept = [row for row in job.herd if row.id != row_id]
     if len(kept) == len(job.herd):
-        raise NotFound("That row is not in the herd any more.")
-    return job.model_copy(update={"herd": kept}), "a row taken out of the herd"
+        raise NotFound(later("That row is not in the herd any more."))
+    return job.model_copy(update={"herd": kept}), later("a row taken out of the herd")
 
 
 def add_device(job: Job, device_id: str, catalogue: Catalogue) -> Changed:
     """A switch, relay or connector put into the pump's loop."""
     device = pick(catalogue.devices, device_id, "device")
     if len(job.devices) >= 20:
-        raise BadQuantity("Twenty devices in one loop are the most.")
-    return job.model_copy(update={"devices": [*job.devices, device_id]}), f"{device.name} put into the loop"
+        raise BadQuantity(later("Twenty devices in one loop are the most."))
+    return job.model_copy(update={"devices": [*job.devices, device_id]}), later(
+        "{name} put into the loop", name=device.name
+    )
 
 
 def remove_device(job: Job, number: int, catalogue: Catalogue) -> Changed:
     """The loop without its device of that number."""
     if not 0 <= number < len(job.devices):
-        raise NotFound("That device is not in the loop any more.")
+        raise NotFound(later("That device is not in the loop any more."))
     name = pick(catalogue.devices, job.devices[number], "device").name
     kept = [device for place, device in enumerate(job.devices) if place != number]
-    return job.model_copy(update={"devices": kept}), f"{name} taken out of the loop"
+    return job.model_copy(update={"devices": kept}), later("{name} taken out of the loop", name=name)
 
 
 def adopt(job: Job, kit: Kit, cabling: Cabling) -> Changed:
     """A kit made this job's chosen option; the others stay beside it."""
     if len(job.options) >= 12:
-        raise BadQuantity("Twelve options are the most; remove one first.")
+        raise BadQuantity(later("Twelve options are the most; remove one first."))
     name = kit_name(kit)
     option = option_from(kit, cabling, _next_id("o", [option.id for option in job.options]), name)
     for known in job.options:
         if known.model_copy(update={"id": option.id, "name": option.name}) == option:
-            return job.model_copy(update={"chosen": known.id}), f"{known.name} chosen"
-    return job.model_copy(update={"options": [*job.options, option], "chosen": option.id}), f"{name} chosen"
+            return job.model_copy(update={"chosen": known.id}), later("{name} chosen", name=known.name)
+    return job.model_copy(update={"options": [*job.options, option], "chosen": option.id}), later(
+        "{name} chosen", name=name
+    )
 
 
 def take_pump(job: Job, kit: Kit, cabling: Cabling, pump: Pump) -> Changed:
@@ -153,39 +159,47 @@ def join(job: Job, way: str) -> Changed:
     """
     option = job.option
     if option is None or way not in JOINS:
-        raise NotFound("There is no kit to join panels of yet; choose one first.")
+        raise NotFound(later("There is no kit to join panels of yet; choose one first."))
     series, parallel = option.in_series + JOINS[way][0], option.in_parallel + JOINS[way][1]
     if not (1 <= series <= 12 and 1 <= parallel <= 12):
-        raise BadQuantity(f"{series} in a string and {parallel} strings: 1 to 12 of each can be joined.")
+        raise BadQuantity(
+            later(
+                "{series} in a string and {parallel} strings: 1 to 12 of each can be joined.",
+                series=series,
+                parallel=parallel,
+            )
+        )
     changed = option.model_copy(update={"in_series": series, "in_parallel": parallel})
     options = [changed if known.id == option.id else known for known in job.options]
-    return job.model_copy(update={"options": options}), f"{series} in a string, {parallel} strings"
+    return job.model_copy(update={"options": options}), later(
+        "{series} in a string, {parallel} strings", series=series, parallel=parallel
+    )
 
 
 def choose_option(job: Job, option_id: str) -> Changed:
     """Another option made the chosen one."""
     for option in job.options:
         if option.id == option_id:
-            return job.model_copy(update={"chosen": option_id}), f"{option.name} chosen"
-    raise NotFound("That option is not in this job any more.")
+            return job.model_copy(update={"chosen": option_id}), later("{name} chosen", name=option.name)
+    raise NotFound(later("That option is not in this job any more."))
 
 
 def remove_option(job: Job, option_id: str) -> Changed:
     """The job without one option; if it was chosen, the first left is."""
     kept = [option for option in job.options if option.id != option_id]
     if len(kept) == len(job.options):
-        raise NotFound("That option is not in this job any more.")
+        raise NotFound(later("That option is not in this job any more."))
     chosen = job.chosen
     if chosen == option_id:
         chosen = kept[0].id if kept else None
-    return job.model_copy(update={"options": kept, "chosen": chosen}), "an option removed"
+    return job.model_copy(update={"options": kept, "chosen": chosen}), later("an option removed")
 
 
 def pull(job: Job, lever: Lever) -> Changed:
     """A lever's change made to the chosen option, and to the cable lengths if it shortens them."""
     option = job.option
     if option is None:
-        raise NotFound("There is no kit to change yet; choose one first.")
+        raise NotFound(later("There is no kit to change yet; choose one first."))
     changed = option_from(lever.kit, lever.cabling, option.id, kit_name(lever.kit)).model_copy(
         update={"dial": option.dial}
     )
@@ -199,16 +213,16 @@ def pull(job: Job, lever: Lever) -> Changed:
 def add_visit(job: Job, visit: Visit) -> Changed:
     """Readings kept with the job."""
     if len(job.visits) >= 500:
-        raise BadQuantity("Five hundred sets of readings are the most for one job.")
-    return job.model_copy(update={"visits": [*job.visits, visit]}), "readings kept"
+        raise BadQuantity(later("Five hundred sets of readings are the most for one job."))
+    return job.model_copy(update={"visits": [*job.visits, visit]}), later("readings kept")
 
 
 def remove_visit(job: Job, visit_id: str) -> Changed:
     """The job without one set of readings."""
     kept = [visit for visit in job.visits if visit.id != visit_id]
     if len(kept) == len(job.visits):
-        raise NotFound("Those readings are not in this job any more.")
-    return job.model_copy(update={"visits": kept}), "readings removed"
+        raise NotFound(later("Those readings are not in this job any more."))
+    return job.model_copy(update={"visits": kept}), later("readings removed")
 
 
 def visit_id(job: Job) -> str:

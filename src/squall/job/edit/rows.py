@@ -9,6 +9,7 @@ from pydantic import ValidationError
 
 from squall.catalogue import Catalogue
 from squall.core.errors import BadQuantity, NotFound
+from squall.core.reason import Spoken
 from squall.job.document.fields import edit
 from squall.job.document.job import (
     HorizonRow,
@@ -22,9 +23,10 @@ from squall.job.document.job import (
     UseDoc,
     quantity,
 )
+from squall.words import Message, later, say
 from squall.words.units import System
 
-Changed = tuple[Job, str]
+Changed = tuple[Job, Spoken]
 Row = dict[str, Any]
 
 
@@ -35,7 +37,7 @@ def today() -> str:
 
 def _reading(rows: list[Row], row_id: str, way: str) -> LevelReading:
     if way not in ("", "look", "pebble", "line", "tape", "meter"):
-        raise BadQuantity(f"{way[:20]!r} is no way of reading a level.")
+        raise BadQuantity(later("{way:quoted} is no way of reading a level.", way=way[:20]))
     value = quantity("1 s", 1.0) if way == "pebble" else quantity("5 m", 5.0)
     return LevelReading(id=row_id, way=way or "tape", value=value, on=today())  # type: ignore[arg-type]
 
@@ -53,17 +55,23 @@ def _pond(rows: list[Row], row_id: str, hint: str) -> PondReading:
     return PondReading(id=row_id, on=today(), depth=depth)
 
 
-_USE_NAMES = {"crop": "onions", "drip": "drip line", "taps": "wash place", "volume": "house tank", "channel": "channel"}
+_USE_NAMES = {
+    "crop": later("onions"),
+    "drip": later("drip line"),
+    "taps": later("wash place"),
+    "volume": later("house tank"),
+    "channel": later("channel"),
+}
 
 
 def _use(rows: list[Row], row_id: str, kind: str) -> UseDoc:
     if kind not in ("", *_USE_NAMES):
-        raise BadQuantity(f"{kind[:20]!r} is no kind of use.")
-    return UseDoc(id=row_id, name=_USE_NAMES[kind or "volume"], kind=kind or "volume")  # type: ignore[arg-type]
+        raise BadQuantity(later("{kind:quoted} is no kind of use.", kind=kind[:20]))
+    return UseDoc(id=row_id, name=str(_USE_NAMES[kind or "volume"]), kind=kind or "volume")  # type: ignore[arg-type]
 
 
 def _own_pump(rows: list[Row], row_id: str, by: str) -> OwnPump:
-    return OwnPump(id=row_id, name=f"pump {len(rows) + 1}")
+    return OwnPump(id=row_id, name=say("pump {rows}", rows=len(rows) + 1))
 
 
 def _own_point(rows: list[Row], row_id: str, hint: str) -> OwnPoint:
@@ -76,7 +84,7 @@ def _own_point(rows: list[Row], row_id: str, hint: str) -> OwnPoint:
         rows[-1]["height"]["si"] + 2.0,
     )
     return OwnPoint(
-        id=row_id, height=quantity(f"{height:g} m", height), flow=quantity(f"{flow * 60_000:.3g} L/min", flow),
+        id=row_id, height=quantity(f"{height:g} m", height), flow=quantity(f"{flow * 60_000:g} L/min", flow),
         seconds=quantity(f"{seconds:.3g} s", seconds),
     )  # fmt: skip
 
@@ -91,23 +99,23 @@ def _timer(rows: list[Row], row_id: str, hint: str) -> TimerRow:
     return TimerRow(id=row_id, at=quantity(f"{at:g} h", at), minutes=quantity("60 min", 3600.0))
 
 
-_MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], str]] = {
-    "level.readings": ("r", 40, _reading, "a reading of the level"),
-    "well.test": ("t", 60, _test, "a level of the pumping test"),
-    "pond.readings": ("d", 60, _pond, "a depth of the pond"),
-    "mount.horizon": ("h", 36, _horizon, "a point of the horizon"),
-    "bank.timer": ("s", 56, _timer, "a start of the timer"),
-    "uses": ("u", 40, _use, "a use of water"),
-    "own_pumps": ("w", 12, _own_pump, "a pump of your own"),
-    "points": ("q", 20, _own_point, "a point of a pump"),
+_MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], Message]] = {
+    "level.readings": ("r", 40, _reading, later("a reading of the level")),
+    "well.test": ("t", 60, _test, later("a level of the pumping test")),
+    "pond.readings": ("d", 60, _pond, later("a depth of the pond")),
+    "mount.horizon": ("h", 36, _horizon, later("a point of the horizon")),
+    "bank.timer": ("s", 56, _timer, later("a start of the timer")),
+    "uses": ("u", 40, _use, later("a use of water")),
+    "own_pumps": ("w", 12, _own_pump, later("a pump of your own")),
+    "points": ("q", 20, _own_point, later("a point of a pump")),
 }
 
 
-def _place(place: str) -> tuple[str, int, Callable[[list[Row], str, str], Any], str]:
+def _place(place: str) -> tuple[str, int, Callable[[list[Row], str, str], Any], Message]:
     parts = place.split(".")
     key = "points" if len(parts) == 3 and parts[0] == "own_pumps" and parts[2] == "points" else place
     if key not in _MAKE:
-        raise NotFound(f"A job has no list called {place[:40]!r}.")
+        raise NotFound(later("A job has no list called {place:quoted}.", place=place[:40]))
     return _MAKE[key]
 
 
@@ -117,7 +125,9 @@ def _rows(data: Any, place: str) -> list[Row]:
         if isinstance(found, list):
             found = next((row for row in found if row.get("id") == part), None)
             if found is None:
-                raise NotFound("That row is not in this job any more; it may have been removed on another screen.")
+                raise NotFound(
+                    later("That row is not in this job any more; it may have been removed on another screen.")
+                )
         else:
             found = found[part]
     return list(found) if not isinstance(found, list) else found
@@ -137,7 +147,7 @@ def add_row(job: Job, place: str, hint: str = "") -> Changed:
 
     Returns
     -------
-    tuple[Job, str]
+    tuple[Job, Spoken]
         With a row that stands until it is typed over; and words for the history.
 
     Raises
@@ -149,12 +159,12 @@ def add_row(job: Job, place: str, hint: str = "") -> Changed:
     data = json.loads(job.model_dump_json())
     rows = _rows(data, place)
     if len(rows) >= most:
-        raise BadQuantity(f"{most} rows are the most in this list; take one out first.")
+        raise BadQuantity(later("{most} rows are the most in this list; take one out first.", most=most))
     taken, number = {row["id"] for row in rows}, 1
     while f"{prefix}{number}" in taken:
         number += 1
     rows.append(json.loads(make(rows, f"{prefix}{number}", hint).model_dump_json()))
-    return _valid(data), f"{words} added"
+    return _valid(data), later("{words} added", words=words)
 
 
 def add_typed_row(
@@ -188,7 +198,9 @@ def own_pump_from_curve(job: Job, name: str, points: Sequence[tuple[float, float
         for number, (flow, head, amps) in enumerate(points, start=1)
     ]
     pump = made.model_copy(update={"name": name.strip() or made.name, "by": "curve", "points": kept})
-    return job.model_copy(update={"own_pumps": [*job.own_pumps[:-1], pump]}), f"{pump.name} read from a file"
+    return job.model_copy(update={"own_pumps": [*job.own_pumps[:-1], pump]}), later(
+        "{name} read from a file", name=pump.name
+    )
 
 
 def remove_row(job: Job, path: str) -> Changed:
@@ -205,11 +217,11 @@ def remove_row(job: Job, path: str) -> Changed:
     rows = _rows(data, place)
     kept = [row for row in rows if row["id"] != row_id]
     if len(kept) == len(rows):
-        raise NotFound("That row is not in this job any more; it may have been removed on another screen.")
+        raise NotFound(later("That row is not in this job any more; it may have been removed on another screen."))
     rows[:] = kept
     if place == "own_pumps" and any(option["pump"] == f"own-{row_id}" for option in data["options"]):
-        raise BadQuantity("An option of this job uses that pump; remove the option on the Kits page first.")
-    return _valid(data), f"{words} taken out"
+        raise BadQuantity(later("An option of this job uses that pump; remove the option on the Kits page first."))
+    return _valid(data), later("{words} taken out", words=words)
 
 
 def _valid(data: Any) -> Job:

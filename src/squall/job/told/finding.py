@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from squall.core.reason import Spoken
+
 Grade = Literal["good", "care", "bad"]
 
 
@@ -11,5 +13,5 @@ class Finding:
     """One thing seen: its grade, the sentence, and what could be done."""
 
     grade: Grade
-    text: str
-    answers: tuple[str, ...] = ()
+    text: Spoken
+    answers: tuple[Spoken, ...] = ()

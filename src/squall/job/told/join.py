@@ -16,7 +16,8 @@ from squall.job.told.sources import DRIVE
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import climate_of
-from squall.words.units import System, text
+from squall.words import say
+from squall.words.units import text
 
 HOT_CELL_RISE_K = 30.0
 # Where a charge or motor has no lower window: a pump is taken to start working at this share of its rated volts, a guess.
@@ -34,55 +35,62 @@ def window_of(a: Assessment, kit: Kit) -> tuple[str, StringWindow, float, float]
     hottest = climate.record_high_c + HOT_CELL_RISE_K
     if kit.controller is not None:
         c = kit.controller
-        whose, low, high = f"the controller's window ({c.title})", c.min_v, c.max_v
+        whose, low, high = say("the controller's window ({title})", title=c.title), c.min_v, c.max_v
     else:
-        whose, low, high = f"what the pump works from ({kit.pump.title})", LEAST_SHARE * kit.pump.motor.rated_v, 1000.0
+        whose, low, high = (
+            say("what the pump works from ({title})", title=kit.pump.title),
+            LEAST_SHARE * kit.pump.motor.rated_v,
+            1000.0,
+        )
     return whose, string_window(kit.panel.module, kit.in_series, climate.record_low_c, hottest, high, low), low, high
 
 
-def join_findings(a: Assessment, chosen: KitAssessment, units: System) -> list[Finding]:
+def join_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
     """What the joined panels' volts are, loudly where they harm a part or a person."""
     kit = chosen.kit
     whose, window, low, high = window_of(a, kit)
-    cold, hot = text(window.voc_cold_v, "volts", units), text(window.vmp_hot_v, "volts", units)
+    cold, hot = text(window.voc_cold_v, "volts"), text(window.vmp_hot_v, "volts")
     found = []
     if window.verdict == "too-high":
         found.append(
-            Finding("bad", f"Stop: {cold} open on the coldest morning, over {whose}, {high:g} V. It would be destroyed.",
-                    ("join fewer in series, more side by side", "take a part with a higher limit"))
+            Finding("bad", say("Stop: {cold} open on the coldest morning, over {whose}, {high:volts}. It would be destroyed.", cold=cold, whose=whose, high=high),
+                    (say("join fewer in series, more side by side"), say("take a part with a higher limit")))
         )  # fmt: skip
     elif window.verdict == "too-low":
         found.append(
-            Finding("bad", f"At the hottest the string works at {hot}, under {whose}, {low:g} V: it stops when it is needed.",
-                    ("join more in series",))
+            Finding("bad", say("At the hottest the string works at {hot}, under {whose}, {low:volts}: it stops when it is needed.", hot=hot, whose=whose, low=low),
+                    (say("join more in series"),))
         )  # fmt: skip
     elif kit.controller is not None:
         found.append(
-            Finding("good", f"{cold} open at the coldest and {hot} working at the hottest are within {whose}, {low:g} to {high:g} V.")
+            Finding("good", say("{cold} open at the coldest and {hot} working at the hottest are within {whose}, {low:g} to {high:volts}.", cold=cold, hot=hot, whose=whose, low=low, high=high))
         )  # fmt: skip
     else:
         running, most = chosen.season.most_motor_v, allowed_v(kit)
         grade: Grade = "good" if running <= most else "bad"
-        said = (
-            f"Working at {hot} at the hottest; {cold} open on the coldest morning, with nothing running. Under the pump's load the "
-            f"most is {text(running, 'volts', units)}; it stands {text(most, 'volts', units)}."
+        said = say(
+            "Working at {hot} at the hottest; {cold} open on the coldest morning, with nothing running. Under the pump's load the most is {running:volts}; it stands {most:volts}.",
+            hot=hot,
+            cold=cold,
+            running=running,
+            most=most,
         )
-        found.append(Finding(grade, said, () if grade == "good" else ("limit noon, as shown below",)))
+        found.append(Finding(grade, said, () if grade == "good" else (say("limit noon, as shown below"),)))
     if window.voc_cold_v > TOUCH_LIMIT_V:
         found.append(
-            Finding("bad", f"Stop: {cold} is over {TOUCH_LIMIT_V:g} V. That is no touch-safe voltage: shock and arcs can kill.",
-                    ("fewer in series keeps it under", "above it: a licensed electrician, and local codes"))
+            Finding("bad", say("Stop: {cold} is over {TOUCH_LIMIT_V:volts}. That is no touch-safe voltage: shock and arcs can kill.", cold=cold, TOUCH_LIMIT_V=TOUCH_LIMIT_V),
+                    (say("fewer in series keeps it under"), say("above it: a licensed electrician, and local codes")))
         )  # fmt: skip
     if kit.in_parallel >= 3:
         limit = kit.panel.max_series_fuse_a
         found.append(
-            Finding("care", f"Three or more strings side by side: each needs a fuse of its own, at most {limit:g} A as the panel's label says.")
+            Finding("care", say("Three or more strings side by side: each needs a fuse of its own, at most {limit:amps} as the panel's label says.", limit=limit))
         )  # fmt: skip
     if kit.panels > 1:
         found.append(
             Finding(
                 "good",
-                "Only like panels are joined here. Measure each one's open volts before joining, then the string.",
+                say("Only like panels are joined here. Measure each one's open volts before joining, then the string."),
             )
         )
     return found
@@ -104,22 +112,32 @@ def unlike(chosen: KitAssessment, other: Panel, in_series: bool) -> tuple[list[F
         strings.append([lit(theirs)])
     after = array_curve(strings)
     parts = kit.array_w + theirs.watts
-    how = "in series with the first string" if in_series else "side by side"
+    how = say("in series with the first string") if in_series else say("side by side")
     inputs = (
-        Input("these", kit.panel.title, "text"),
-        Input("that one", other.title, "text"),
-        Input("joined", how, "text"),
+        Input(say("these"), kit.panel.title, "text"),
+        Input(say("that one"), other.title, "text"),
+        Input(say("joined"), how, "text"),
     )
-    formula = "volts add in a string at one current, amps add between strings at one voltage; the top of the product"
-    source = "De Soto (2006) single diode for each panel; bypass diodes at 0.5 V"
+    formula = say(
+        "volts add in a string at one current, amps add between strings at one voltage; the top of the product"
+    )
+    source = say("De Soto (2006) single diode for each panel; bypass diodes at 0.5 V")
     figures = [
-        Figure("unlike-watts", "Together they give", after.most_w, "watts", inputs, formula, source),
-        Figure("unlike-parts", "Each by itself would add up to", parts, "watts", inputs, "nameplates", "nameplates"),
-        Figure("unlike-gain", "More than before by", after.most_w - before, "watts", inputs, formula, source),
-        Figure("unlike-open", "Open volts then", after.open_v, "volts", inputs, formula, source),
+        Figure("unlike-watts", say("Together they give"), after.most_w, "watts", inputs, formula, source),
+        Figure(
+            "unlike-parts",
+            say("Each by itself would add up to"),
+            parts,
+            "watts",
+            inputs,
+            say("nameplates"),
+            say("nameplates"),
+        ),
+        Figure("unlike-gain", say("More than before by"), after.most_w - before, "watts", inputs, formula, source),
+        Figure("unlike-open", say("Open volts then"), after.open_v, "volts", inputs, formula, source),
     ]
     why = not_alike(mine, theirs, in_series)
-    return figures, f"Not alike: {why}." if why else "Alike enough to be joined so."
+    return figures, say("Not alike: {why}.", why=why) if why else say("Alike enough to be joined so.")
 
 
 def light_figures(chosen: KitAssessment) -> list[Figure]:
@@ -136,15 +154,14 @@ def light_figures(chosen: KitAssessment) -> list[Figure]:
         breaking = BREAK_AWAY * table.standstill_a / (kit.panel.module.isc_a * kit.in_parallel) * 1000.0
         starts = max(keeps, breaking)
     inputs = (
-        Input("array", kit.array_w, "watts"), Input("joined", kit.joining, "text"), Input("pump", kit.pump.title, "text"),
-        Input("amps that hold it at standstill", table.standstill_a, "amps"),
+        Input(say("array"), kit.array_w, "watts"), Input(say("joined"), kit.joining, "text"), Input(say("pump"), kit.pump.title, "text"),
+        Input(say("amps that hold it at standstill"), table.standstill_a, "amps"),
     )  # fmt: skip
     return [
-        Figure("starts-at", "Water starts, from standstill, at", starts, "irradiance", inputs,
-               f"the light at which flow arrives, or at which the panel's short-circuit amps are {BREAK_AWAY:g} times those that "
-               "turning takes, whichever is more", f"{DRIVE}; {BREAK_AWAY:g}: a guess, for sticking seals and brushes"),
-        Figure("keeps-at", "Once running, it keeps on down to", keeps, "irradiance", inputs,
-               "the least light, in steps of 10 W/m², with flow on an 18 °C day", DRIVE),
+        Figure("starts-at", say("Water starts, from standstill, at"), starts, "irradiance", inputs,
+               say("the light at which flow arrives, or at which the panel's short-circuit amps are {BREAK_AWAY:g} times those that turning takes, whichever is more", BREAK_AWAY=BREAK_AWAY), say("{DRIVE}; {BREAK_AWAY:g}: a guess, for sticking seals and brushes", DRIVE=DRIVE, BREAK_AWAY=BREAK_AWAY)),
+        Figure("keeps-at", say("Once running, it keeps on down to"), keeps, "irradiance", inputs,
+               say("the least light, in steps of 10 W/m², with flow on an 18 °C day"), DRIVE),
     ]  # fmt: skip
 
 

@@ -3,31 +3,40 @@
 from squall.core.advice.doubt import REMEDIES, ChoiceRange
 from squall.core.explain import Figure, Input
 from squall.core.kit.kit import Cabling, Kit, Layout, kit_price, price_lines
-from squall.core.years.typical import month_name
 from squall.job.told.sources import DRIVE, SUN
 from squall.job.worked.assess import Assessment
-from squall.words.units import System, text
+from squall.words import say
+from squall.words.units import text
 
 
-def choice_words(choice: ChoiceRange, a: Assessment, units: System) -> str:
+def choice_words(choice: ChoiceRange, a: Assessment) -> str:
     """Whether the kit hangs on a doubtful measurement, in a sentence or two."""
     best = choice.picks[0].best
     if best is None:
-        return "No kit of this catalogue holds, so there is no choice to doubt."
+        return say("No kit of this catalogue holds, so there is no choice to doubt.")
     said = ""
     lifts = sorted(pick.lift_m for pick in choice.picks[:-1])
     if len(lifts) > 1:
-        low, high = text(lifts[0], "head", units), text(lifts[-1], "head", units)
+        low, high = text(lifts[0], "head"), text(lifts[-1], "head")
         if choice.same_at_any_lift:
-            said = f"Any level that makes the lift between {low} and {high} gives the same kit: no need to measure it better."
+            said = say(
+                "Any level that makes the lift between {low} and {high} gives the same kit: no need to measure it better.",
+                low=low,
+                high=high,
+            )
         else:
-            said = f"Between a lift of {low} and of {high} the cheapest kit changes: {REMEDIES['lift']} before you buy."
+            said = say(
+                "Between a lift of {low} and of {high} the cheapest kit changes: {REMEDIES} before you buy.",
+                low=low,
+                high=high,
+                REMEDIES=REMEDIES["lift"],
+            )
     if choice.same_at_worst:
-        said += " Even with every doubt at its bad end it is the same kit."
+        said += say(" Even with every doubt at its bad end it is the same kit.")
     else:
-        said += " With every doubt at its bad end another kit is wanted: the table says which."
+        said += say(" With every doubt at its bad end another kit is wanted: the table says which.")
     if choice.holds_to_m is not None:
-        said += f" It holds up to a lift of {text(choice.holds_to_m, 'head', units)}."
+        said += say(" It holds up to a lift of {holds_to:head}.", holds_to=choice.holds_to_m)
     return said.strip()
 
 
@@ -35,18 +44,18 @@ def price_figure(key: str, kit: Kit, layout: Layout, cabling: Cabling) -> Figure
     """Price of a kit, part by part."""
     lines = price_lines(kit, layout, cabling)
     return Figure(
-        key, "Price", kit_price(kit, layout, cabling), "money",
-        tuple(Input(name, price, "money") for name, price in lines), "sum of the parts",
-        "the catalogue's prices; cable and sundries: a guess of the demo catalogue",
+        key, say("Price"), kit_price(kit, layout, cabling), "money",
+        tuple(Input(name, price, "money") for name, price in lines), say("sum of the parts"),
+        say("the catalogue's prices; cable and sundries: a guess of the demo catalogue"),
     )  # fmt: skip
 
 
 def worst_figure(key: str, kit: Kit, month: int, litres: float, need_l: tuple[float, ...]) -> Figure:
     """Litres on the average day of a kit's worst month."""
     return Figure(
-        key, f"Average {month_name(month)} day", litres / 1000.0, "litres",
-        (Input("pump", kit.pump.title, "text"), Input("array", kit.array_w, "watts"), Input("joined", kit.joining, "text"),
-         Input("need then", need_l[month] / 1000.0, "litres")),
-        "the month in which least of the need is covered; flow at every half hour's light, summed over its average day",
+        key, say("Average {month:month} day", month=month), litres / 1000.0, "litres",
+        (Input(say("pump"), kit.pump.title, "text"), Input(say("array"), kit.array_w, "watts"), Input(say("joined"), kit.joining, "text"),
+         Input(say("need then"), need_l[month] / 1000.0, "litres")),
+        say("the month in which least of the need is covered; flow at every half hour's light, summed over its average day"),
         f"{DRIVE}. {SUN}",
     )  # fmt: skip

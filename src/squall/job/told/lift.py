@@ -14,7 +14,8 @@ from squall.job.told.sources import DARCY, DRIVE
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.own_pumps import Homemade
-from squall.words.units import System, text
+from squall.words import say
+from squall.words.units import text
 
 
 def lift_figures(chosen: KitAssessment) -> list[Figure]:
@@ -25,38 +26,38 @@ def lift_figures(chosen: KitAssessment) -> list[Figure]:
     losses = chosen.piece_losses
     friction, fittings = sum(x.friction_m for x in losses), sum(x.fittings_m for x in losses)
     fall = layout.drawdown_s_m2 * (flow or 0.0)
-    flow_in = Input("flow", flow, "flow")
-    at_least = " (at least: the curve ends there)" if rated.flow_m3_s is None and flow else ""
+    flow_in = Input(say("flow"), flow, "flow")
+    at_least = say(" (at least: the curve ends there)") if rated.flow_m3_s is None and flow else ""
     pump_in = (
-        Input("pump", pump.title, "text"),
-        Input("volts: rated, or the brightest noon's where those bring none", chosen.working_v, "volts"),
-        Input("lift and end pressure", layout.static_head_m, "head"),
+        Input(say("pump"), pump.title, "text"),
+        Input(say("volts: rated, or the brightest noon's where those bring none"), chosen.working_v, "volts"),
+        Input(say("lift and end pressure"), layout.static_head_m, "head"),
     )
     figures = [
-        Figure("rated-flow", f"Flow at {chosen.working_v:.3g} V{at_least}", flow, "flow", (*pump_in, *_pieces(chosen)),
-               "the flow at which the pump's head equals lift + friction + fittings", DRIVE),
-        Figure("total-head", "Total dynamic head there", layout.static_head_m + fall + friction + fittings, "head",
-               (Input("lift and end pressure", layout.static_head_m, "head"), Input("wall friction", friction, "head"),
-                Input("fittings", fittings, "head"), Input("fall of the level", fall, "head")),
-               "lift + end pressure + friction + fittings + what the level falls", DARCY),
-        Figure("lift-part", "of it lift and pressure", layout.static_head_m, "head",
-               (Input("lift", 0.0 if layout.closed_circuit else max(layout.lift_m, layout.highest_m), "head"),
-                Input("pressure at the outlet", layout.end_pressure_m, "head")),
-               "lift from the water level, not from the pump, to the outlet or a higher point before it; none in a closed circuit",
-               "your survey"),
-        Figure("friction-part", "of it wall friction", friction, "head", (flow_in, *_pieces(chosen)),
-               "f x L/d x v²/2g, for each piece", DARCY),
-        Figure("fittings-part", "of it fittings", fittings, "head", (flow_in, *_fittings(chosen)),
-               "K x v²/2g, for each piece", "K: EPANET 2.2 User Manual, table 3.3, where a fitting names no other source"),
+        Figure("rated-flow", say("Flow at {working:volts}{at_least}", working=chosen.working_v, at_least=at_least), flow, "flow", (*pump_in, *_pieces(chosen)),
+               say("the flow at which the pump's head equals lift + friction + fittings"), DRIVE),
+        Figure("total-head", say("Total dynamic head there"), layout.static_head_m + fall + friction + fittings, "head",
+               (Input(say("lift and end pressure"), layout.static_head_m, "head"), Input(say("wall friction"), friction, "head"),
+                Input(say("fittings"), fittings, "head"), Input(say("fall of the level"), fall, "head")),
+               say("lift + end pressure + friction + fittings + what the level falls"), DARCY),
+        Figure("lift-part", say("of it lift and pressure"), layout.static_head_m, "head",
+               (Input(say("lift"), 0.0 if layout.closed_circuit else max(layout.lift_m, layout.highest_m), "head"),
+                Input(say("pressure at the outlet"), layout.end_pressure_m, "head")),
+               say("lift from the water level, not from the pump, to the outlet or a higher point before it; none in a closed circuit"),
+               say("your survey")),
+        Figure("friction-part", say("of it wall friction"), friction, "head", (flow_in, *_pieces(chosen)),
+               say("f x L/d x v²/2g, for each piece"), DARCY),
+        Figure("fittings-part", say("of it fittings"), fittings, "head", (flow_in, *_fittings(chosen)),
+               say("K x v²/2g, for each piece"), say("K: EPANET 2.2 User Manual, table 3.3, where a fitting names no other source")),
     ]  # fmt: skip
     if fall > 0.0:
         figures.append(
-            Figure("fall-part", "of it the level falls", fall, "head", (flow_in,), "fall in proportion to the flow", "your survey")
+            Figure("fall-part", say("of it the level falls"), fall, "head", (flow_in,), say("fall in proportion to the flow"), say("your survey"))
         )  # fmt: skip
     if crossing.limiting == "too-high":
         figures.append(
-            Figure("head-missing", f"Head that the pump lacks at {chosen.working_v:.3g} V", crossing.missing_m, "head", pump_in,
-                   "lift less the head at which the pump's flow stops", "the pump's own points")
+            Figure("head-missing", say("Head that the pump lacks at {working:volts}", working=chosen.working_v), crossing.missing_m, "head", pump_in,
+                   say("lift less the head at which the pump's flow stops"), say("the pump's own points"))
         )  # fmt: skip
     return figures
 
@@ -66,16 +67,19 @@ def _pieces(chosen: KitAssessment) -> tuple[Input, ...]:
     inputs: list[Input] = []
     for number, pipe in enumerate(line.pipes, start=1):
         inputs += [
-            Input(f"piece {number} length", pipe.length_m, "length"),
-            Input(f"piece {number} bore", pipe.inner_diameter_m, "bore"),
-            Input(f"piece {number} roughness", pipe.roughness_m, "bore"),
+            Input(say("piece {number} length", number=number), pipe.length_m, "length"),
+            Input(say("piece {number} bore", number=number), pipe.inner_diameter_m, "bore"),
+            Input(say("piece {number} roughness", number=number), pipe.roughness_m, "bore"),
         ]
-    return (*inputs, Input("water", line.water.temperature_c, "temperature"))
+    return (*inputs, Input(say("water"), line.water.temperature_c, "temperature"))
 
 
 def _fittings(chosen: KitAssessment) -> tuple[Input, ...]:
     line = chosen.layout.line(chosen.kit.hose)
-    return tuple(Input(f"piece {n} K", pipe.minor_loss_k, "number") for n, pipe in enumerate(line.pipes, start=1))
+    return tuple(
+        Input(say("piece {number} K", number=n), pipe.minor_loss_k, "number")
+        for n, pipe in enumerate(line.pipes, start=1)
+    )
 
 
 # Hours a day that advice reckons with before a kit is chosen: a guess.
@@ -86,7 +90,9 @@ def costs_of(a: Assessment, chosen: KitAssessment) -> list[Cost]:
     """Every wall and kind of fitting on the run by the water it costs, dearest first."""
     parts: list[tuple[str, str, int, float | None]] = []
     for number, piece in enumerate(a.job.run):
-        parts.append((f"{piece.name}: wall of {piece.length.typed}", piece.id, number, None))
+        parts.append(
+            (say("{name}: wall of {typed}", name=piece.name, typed=piece.length.typed), piece.id, number, None)
+        )
         for key, count in piece.fittings.items():
             fitting = a.parts.fittings[key]
             label = f"{piece.name}: {count} x {fitting.name}" if count > 1 else f"{piece.name}: {fitting.name}"
@@ -110,15 +116,15 @@ def life_figures(chosen: KitAssessment) -> list[Figure]:
     """Months until the pump is worn at this job's hours, and what that costs a year."""
     pump, hours = chosen.kit.pump, chosen.season.hours_a_year
     life: Life = life_of(pump.life_h, hours, pump.price)
-    word = "brushes: common practice is 700 to 800 h" if pump.brushed else "the pump's catalogue entry"
+    word = say("brushes: common practice is 700 to 800 h") if pump.brushed else say("the pump's catalogue entry")
     inputs = (
-        Input("hours until worn", pump.life_h, "hours"), Input("hours a year here", hours, "hours"),
-        Input("price", pump.price, "money"),
+        Input(say("hours until worn"), pump.life_h, "hours"), Input(say("hours a year here"), hours, "hours"),
+        Input(say("price"), pump.price, "money"),
     )  # fmt: skip
     return [
-        Figure("life-months", "Pump lasts, in months", life.months, "number", inputs, "12 x life / hours a year", word),
-        Figure("life-cost", "Pumps cost a year", life.cost_a_year, "money", inputs, "price x hours a year / life",
-               "the catalogue's price"),
+        Figure("life-months", say("Pump lasts, in months"), life.months, "number", inputs, say("12 x life / hours a year"), word),
+        Figure("life-cost", say("Pumps cost a year"), life.cost_a_year, "money", inputs, say("price x hours a year / life"),
+               say("the catalogue's price")),
     ]  # fmt: skip
 
 
@@ -132,27 +138,32 @@ class Trim:
     problem: str
 
 
-def trim_of(chosen: KitAssessment, flow_m3_s: float, typed: str, units: System) -> Trim:
+def trim_of(chosen: KitAssessment, flow_m3_s: float, typed: str) -> Trim:
     """The valve on the outlet that trims the chosen pump to a flow, at the volts shown."""
     line = chosen.layout.line(chosen.kit.hose)
     curve = chosen.working_curve
     try:
         found = throttle_for(curve, line, line.pipes[-1], flow_m3_s)
     except SquallError:
-        most = text(flow_on(curve, line), "flow", units)
-        least = text(curve.first[0], "flow", units)
-        why = f"At {chosen.working_v:.3g} V the pump gives {most} here with no valve at all; its curve speaks from {least} on."
-        return Trim(typed, None, [], f"{why} There is nothing to trim to {typed}.")
+        most = text(flow_on(curve, line), "flow")
+        least = text(curve.first[0], "flow")
+        why = say(
+            "At {working:volts} the pump gives {most} here with no valve at all; its curve speaks from {least} on.",
+            working=chosen.working_v,
+            most=most,
+            least=least,
+        )
+        return Trim(typed, None, [], say("{why} There is nothing to trim to {typed}.", why=why, typed=typed))
     inputs = (
-        Input("wanted", flow_m3_s, "flow"), Input("pump's head there", curve.head_m(flow_m3_s), "head"),
-        Input("the line asks", line.head_m(flow_m3_s), "head"), Input("outlet's bore", line.pipes[-1].inner_diameter_m, "bore"),
+        Input(say("wanted"), flow_m3_s, "flow"), Input(say("pump's head there"), curve.head_m(flow_m3_s), "head"),
+        Input(say("the line asks"), line.head_m(flow_m3_s), "head"), Input(say("outlet's bore"), line.pipes[-1].inner_diameter_m, "bore"),
     )  # fmt: skip
     figures = [
-        Figure("trim-head", "The valve has to take", found.head_m, "head", inputs, "pump's head - line's head", DARCY),
-        Figure("trim-k", "K of the valve", found.minor_loss_k, "number", inputs, "head / (v² / 2g)", DARCY),
-        Figure("trim-open", "A gate valve about this far open", found.opening, "share", inputs,
-               "read between the table's rows; nothing is promised below a quarter",
-               "Perry's Chemical Engineers' Handbook, 7th ed., table 6-4, from memory"),
+        Figure("trim-head", say("The valve has to take"), found.head_m, "head", inputs, say("pump's head - line's head"), DARCY),
+        Figure("trim-k", say("K of the valve"), found.minor_loss_k, "number", inputs, say("head / (v² / 2g)"), DARCY),
+        Figure("trim-open", say("A gate valve about this far open"), found.opening, "share", inputs,
+               say("read between the table's rows; nothing is promised below a quarter"),
+               say("Perry's Chemical Engineers' Handbook, 7th ed., table 6-4, from memory")),
     ]  # fmt: skip
     return Trim(typed, found, figures, "")
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from math import inf
 
 from squall.core.explain import Figure, Input
-from squall.core.sky.climate import MONTHS, Climate
+from squall.core.sky.climate import Climate
 from squall.core.sky.frost import (
     BARE_FILM,
     SLEEVED_FILM,
@@ -19,7 +19,7 @@ from squall.job.told.survey import drain_finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import climate_of
-from squall.words.units import System, text
+from squall.words import say
 
 NIGHT_H = 12.0
 # Depth of a trough, of frame legs along the wind, and width of a post with its footing, where nothing is typed: guesses. [m]
@@ -48,23 +48,28 @@ def freezing_order(a: Assessment, climate: Climate) -> list[Freezes]:
             ground = soil_least_c(climate, job.outdoors.buried.si)
             safe = ground >= 0.0
             rows.append(
-                Freezes(f"{piece.name}, buried", inf if safe else 0.0, inf if safe else 24.0,
-                        f"ground there falls to {ground:.1f} °C in a mean year")
+                Freezes(say("{name}, buried", name=piece.name), inf if safe else 0.0, inf if safe else 24.0,
+                        say("ground there falls to {ground:temperature} in a mean year", ground=ground))
             )  # fmt: skip
             continue
         found = pipe_freezes(piece.bore.si, water, night, film)
         rows.append(
-            Freezes(f"{piece.name}, {piece.bore.typed}", found.begins_h, found.plugged_h, "if water stands in it")
+            Freezes(f"{piece.name}, {piece.bore.typed}", found.begins_h, found.plugged_h, say("if water stands in it"))
         )
     if a.chosen is not None and a.chosen.kit.pump.placement == "surface":
         found = pipe_freezes(0.02, water, night, BARE_FILM)
         rows.append(
-            Freezes("pump on the bank, its casing", found.begins_h, found.plugged_h, "if it isn't drained: it cracks")
+            Freezes(
+                say("pump on the bank, its casing"),
+                found.begins_h,
+                found.plugged_h,
+                say("if it isn't drained: it cracks"),
+            )
         )
     return sorted(rows, key=lambda row: row.begins_h)
 
 
-def frost_findings(a: Assessment, units: System) -> list[Finding]:
+def frost_findings(a: Assessment) -> list[Finding]:
     """Nights below zero, what freezes first, the trough, and the answers."""
     climate = climate_of(a.job, a.parts)
     nights = frost_nights(climate)
@@ -73,38 +78,49 @@ def frost_findings(a: Assessment, units: System) -> list[Finding]:
         return [
             Finding(
                 "good",
-                f"No frost is to be expected here: the record low is {text(climate.record_low_c, 'temperature', units)}.",
+                say(
+                    "No frost is to be expected here: the record low is {record_low:temperature}.",
+                    record_low=climate.record_low_c,
+                ),
             )
         ]
     coldest = max(range(12), key=lambda month: nights[month])
-    said = f"About {total:.0f} nights a year fall below zero, {nights[coldest]:.0f} of them in {MONTHS[coldest]}; the record is {text(climate.record_low_c, 'temperature', units)}."
+    said = say(
+        "About {total:.0f} nights a year fall below zero, {nights:.0f} of them in {coldest:month}; the record is {record_low:temperature}.",
+        total=total,
+        nights=nights[coldest],
+        coldest=coldest,
+        record_low=climate.record_low_c,
+    )
     found = [Finding("care" if total >= 1.0 else "good", said)]
     order = freezing_order(a, climate)
     first = order[0]
     if first.begins_h < NIGHT_H:
         answers = [
-            "let it drain back when the pump stops: a small hole or a valve above the pump, the line falling all the way",
-            "bury it below where frost reaches", "insulate it, and keep it dark", "keep it moving through the night, if charge allows",
+            say("let it drain back when the pump stops: a small hole or a valve above the pump, the line falling all the way"),
+            say("bury it below where frost reaches"), say("insulate it, and keep it dark"), say("keep it moving through the night, if charge allows"),
         ]  # fmt: skip
         if a.chosen is not None and drain_finding(a, a.chosen).grade == "good":
-            answers[0] = "it falls all the way: leave it to drain back through the pump, with no check valve"
-        when = "at once" if first.begins_h <= 0.0 else f"after {first.begins_h:.1f} h"
+            answers[0] = say("it falls all the way: leave it to drain back through the pump, with no check valve")
+        when = say("at once") if first.begins_h <= 0.0 else say("after {begins:hours}", begins=first.begins_h)
         found.append(
-            Finding("bad", f"First to freeze on that night: {first.words}, ice {when}, blocked after {first.plugged_h:.0f} h, {first.stands}.", tuple(answers))
+            Finding("bad", say("First to freeze on that night: {words}, ice {when}, blocked after {plugged:hours}, {stands}.", words=first.words, when=when, plugged=first.plugged_h, stands=first.stands), tuple(answers))
         )  # fmt: skip
     else:
-        found.append(Finding("good", "No part of the line freezes within one such night."))
+        found.append(Finding("good", say("No part of the line freezes within one such night.")))
     ice = trough_ice_m(climate.record_low_c, NIGHT_H, a.job.water_temperature.si, TROUGH_DEPTH_M)
     if ice > 0.002:
         found.append(
-            Finding("care", f"An open trough {TROUGH_DEPTH_M:g} m deep grows about {ice * 1000.0:.0f} mm of ice on that night.",
-                    ("a black, heavy rubber trough freezes less; a deeper one later", "thaw the float before the animals come", "let the level fall under the first ice: air beneath keeps the intake open"))
+            Finding("care", say("An open trough {TROUGH_DEPTH_M:head} deep grows about {ice:bore} of ice on that night.", TROUGH_DEPTH_M=TROUGH_DEPTH_M, ice=ice),
+                    (say("a black, heavy rubber trough freezes less; a deeper one later"), say("thaw the float before the animals come"), say("let the level fall under the first ice: air beneath keeps the intake open")))
         )  # fmt: skip
     if a.chosen is not None and a.chosen.kit.battery is not None and "lith" in a.chosen.kit.battery.chemistry.lower():
         found.append(
             Finding(
                 "care",
-                "Lithium batteries must not be charged below zero: house it warm, or take one that refuses by itself.",
+                say(
+                    "Lithium batteries must not be charged below zero: house it warm, or take one that refuses by itself."
+                ),
             )
         )
     return found
@@ -123,32 +139,32 @@ def wind_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
     load = wind_load(job.outdoors.wind.si, area, tilt, job.altitude.si)
     middle = job.outdoors.clearance.si + PANEL_RISE_M
     inputs = (
-        Input("gust", job.outdoors.wind.si, "wind"), Input("panels", area, "ground"), Input("tilt", tilt, "angle"),
-        Input("altitude", job.altitude.si, "altitude"), Input("panels weigh", mass, "mass"),
-        Input("their middle over ground", middle, "head"),
+        Input(say("gust"), job.outdoors.wind.si, "wind"), Input(say("panels"), area, "ground"), Input(say("tilt"), tilt, "angle"),
+        Input(say("altitude"), job.altitude.si, "altitude"), Input(say("panels weigh"), mass, "mass"),
+        Input(say("their middle over ground"), middle, "head"),
     )  # fmt: skip
-    force = "1.4 x rho v²/2 x area; 1.4: a guess after tables of tilted plates"
+    force = say("1.4 x rho v²/2 x area; 1.4: a guess after tables of tilted plates")
     figures = [
-        Figure("wind-pressure", "The gust presses with (N on each m²)", load.pressure_pa, "number", inputs, "rho v²/2", "Bernoulli"),
-        Figure("wind-force", "Force on the panels", load.force_n, "force", inputs, force, "a guide; local codes decide"),
-        Figure("wind-lift", "of it upwards, from behind", load.lift_n, "force", inputs, "force x cos tilt", "a guide; local codes decide"),
+        Figure("wind-pressure", say("The gust presses with (N on each m²)"), load.pressure_pa, "number", inputs, say("rho v²/2"), say("Bernoulli")),
+        Figure("wind-force", say("Force on the panels"), load.force_n, "force", inputs, force, say("a guide; local codes decide")),
+        Figure("wind-lift", say("of it upwards, from behind"), load.lift_n, "force", inputs, say("force x cos tilt"), say("a guide; local codes decide")),
     ]  # fmt: skip
     if job.outdoors.stand == "pole":
         depth = post_depth_m(load.push_n, middle, FOOTING_M)
         figures.append(
-            Figure("post-depth", f"Post in a footing {FOOTING_M:g} m wide, deep", depth, "head", inputs,
-                   "d = A/2 (1 + sqrt(1 + 4.36 h/A)), A = 2.34 x 1.5 P/(S b), S = 15.7 kPa/m x d/3",
-                   "form of the International Building Code, 1807.3.2.1, from memory; firm sandy or silty ground")
+            Figure("post-depth", say("Post in a footing {FOOTING_M:head} wide, deep", FOOTING_M=FOOTING_M), depth, "head", inputs,
+                   say("d = A/2 (1 + sqrt(1 + 4.36 h/A)), A = 2.34 x 1.5 P/(S b), S = 15.7 kPa/m x d/3"),
+                   say("form of the International Building Code, 1807.3.2.1, from memory; firm sandy or silty ground"))
         )  # fmt: skip
     else:
         need = ballast_kg(load, mass, middle, BASE_M)
         figures.append(
-            Figure("ballast", f"Ballast, feet {BASE_M:g} m apart", need, "mass", inputs,
-                   "1.5 x the more of lift and tipping, less what the panels weigh", "a guide; local codes decide")
+            Figure("ballast", say("Ballast, feet {BASE_M:head} apart", BASE_M=BASE_M), need, "mass", inputs,
+                   say("1.5 x the more of lift and tipping, less what the panels weigh"), say("a guide; local codes decide"))
         )  # fmt: skip
         figures.append(
-            Figure("pegs", "or pegs in firm ground", float(pegs(load, mass, middle, BASE_M)), "number", inputs,
-                   "at 400 N each, at least four", "400 N: a guess after common practice, no source")
+            Figure("pegs", say("or pegs in firm ground"), float(pegs(load, mass, middle, BASE_M)), "number", inputs,
+                   say("at 400 N each, at least four"), say("400 N: a guess after common practice, no source"))
         )  # fmt: skip
     return figures
 
@@ -160,9 +176,11 @@ def wind_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
         found.append(
             Finding(
                 "care",
-                "A folding set is up in minutes and over in a second: peg or weigh it down before you unfold the last panel, and lay it flat when nobody is by.",
+                say(
+                    "A folding set is up in minutes and over in a second: peg or weigh it down before you unfold the last panel, and lay it flat when nobody is by."
+                ),
             )
         )
     if a.job.outdoors.wind.si >= 30.0:
-        found.append(Finding("care", "From 30 m/s on trees break: reckon with what flies, too."))
+        found.append(Finding("care", say("From 30 m/s on trees break: reckon with what flies, too.")))
     return found

@@ -11,6 +11,7 @@ from squall.core.prove.expect import (
     typed_light,
 )
 from squall.job.worked.kit import KitAssessment
+from squall.words import say
 from squall.words.units import System, parse
 
 KIND: dict[str, QuantityName] = {
@@ -56,14 +57,14 @@ def point_figure(expected: Expected, now: Now, chosen: KitAssessment) -> Figure:
     """What a test point should read, with why."""
     spread = TOLERANCE[expected.point]
     inputs = (
-        Input(f"light (by {now.told_by})", now.irradiance_w_m2, "irradiance"),
-        Input("cells", now.cell_c, "temperature"),
-        Input("lift and end pressure", chosen.layout.static_head_m, "head"),
-        Input("cable to the pump", chosen.cabling.pump_ohm(chosen.kit, chosen.layout), "ohms"),
-        Input("tolerance, either way", spread, "share"),
+        Input(say("light (by {told_by})", told_by=now.told_by), now.irradiance_w_m2, "irradiance"),
+        Input(say("cells"), now.cell_c, "temperature"),
+        Input(say("lift and end pressure"), chosen.layout.static_head_m, "head"),
+        Input(say("cable to the pump"), chosen.cabling.pump_ohm(chosen.kit, chosen.layout), "ohms"),
+        Input(say("tolerance, either way"), spread, "share"),
     )
     return Figure(
         f"expect-{expected.point}", POINTS[expected.point], expected.value, KIND[expected.point], inputs,
-        "the kit's own drive in this light and heat; good within the tolerance",
-        "docs/method.md, the drive model; tolerance: common practice, no source",
+        say("the kit's own drive in this light and heat; good within the tolerance"),
+        say("docs/method.md, the drive model; tolerance: common practice, no source"),
     )  # fmt: skip

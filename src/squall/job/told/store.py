@@ -9,14 +9,13 @@ from squall.core.errors import SquallError
 from squall.core.explain import Figure, Input
 from squall.core.kit.bank import cold_factor, usable_ah
 from squall.core.years.tanks import Tank, float_cycle
-from squall.core.years.typical import month_name
 from squall.job.told.finding import Finding, Grade
 from squall.job.told.sources import DRIVE
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.needs import burst_of
 from squall.job.worked.years import bank_in, tank_in
-from squall.words.units import System, text
+from squall.words import say
 
 HALF_HOUR_H = 0.5
 # A plug-in supply is not run above this share of its amps: common practice, no source.
@@ -30,39 +29,41 @@ def store_figures(a: Assessment, chosen: KitAssessment, tank: Tank) -> list[Figu
     wanted = a.wanted_l[month]
     draw_l_s = wanted / 43_200.0
     inputs = (
-        Input("tank", tank.capacity_l / 1000.0, "litres"), Input("float's travel", a.job.store.travel.si, "head"),
-        Input("ripple", a.job.store.ripple.si, "head"), Input("most flow", chosen.season.most_flow_m3_s, "flow"),
-        Input(f"drawn by day in {month_name(month)}", draw_l_s / 1000.0, "flow"),
+        Input(say("tank"), tank.capacity_l / 1000.0, "litres"), Input(say("float's travel"), a.job.store.travel.si, "head"),
+        Input(say("ripple"), a.job.store.ripple.si, "head"), Input(say("most flow"), chosen.season.most_flow_m3_s, "flow"),
+        Input(say("drawn by day in {month:month}", month=month), draw_l_s / 1000.0, "flow"),
     )  # fmt: skip
     figures = [
-        Figure("tank-days", "A full tank lasts, with no water coming", tank.capacity_l / wanted if wanted > 0 else None, "days",
-               (*inputs[:1], Input("wanted a day", wanted / 1000.0, "litres")), "tank / wanted", "what you typed"),
+        Figure("tank-days", say("A full tank lasts, with no water coming"), tank.capacity_l / wanted if wanted > 0 else None, "days",
+               (*inputs[:1], Input(say("wanted a day"), wanted / 1000.0, "litres")), say("tank / wanted"), say("what you typed")),
     ]  # fmt: skip
     if a.job.store.float_switch:
         figures.append(
-            Figure("travel-water", "Water between on and off", tank.travel_l / 1000.0, "litres", inputs,
-                   "tank x (travel - ripple) / depth", "straight walls")
+            Figure("travel-water", say("Water between on and off"), tank.travel_l / 1000.0, "litres", inputs,
+                   say("tank x (travel - ripple) / depth"), say("straight walls"))
         )  # fmt: skip
         cycle = float_cycle(tank.travel_l, flow_l_s, draw_l_s)
         if cycle is not None:
-            how = "water between on and off / (most flow - drawn); drawn over twelve hours"
+            how = say("water between on and off / (most flow - drawn); drawn over twelve hours")
             figures += [
-                Figure("run-time", "A run at full sun lasts", cycle.run_h, "hours", inputs, how, DRIVE),
-                Figure("pause", "then it stands for", cycle.pause_h, "hours", inputs, "water between on and off / drawn", "what you typed"),
+                Figure("run-time", say("A run at full sun lasts"), cycle.run_h, "hours", inputs, how, DRIVE),
+                Figure("pause", say("then it stands for"), cycle.pause_h, "hours", inputs, say("water between on and off / drawn"), say("what you typed")),
             ]  # fmt: skip
     return figures
 
 
-def store_findings(a: Assessment, chosen: KitAssessment, units: System) -> tuple[Tank | None, list[Finding]]:
+def store_findings(a: Assessment, chosen: KitAssessment) -> tuple[Tank | None, list[Finding]]:
     """The tank of a job, and what is to be said of it."""
     try:
         tank = tank_in(a.job, chosen)
     except SquallError as error:
-        return None, [Finding("bad", f"{error} With so little it chatters in ripples and wears the pump out.")]
+        return None, [
+            Finding("bad", say("{error} With so little it chatters in ripples and wears the pump out.", error=error))
+        ]
     if tank is None:
         return None, [
-            Finding("care", "There is no tank: water is there only while the pump runs, and a float switch has nothing to ride on.",
-                    ("a tank that holds a day or more carries nights and dull days",))
+            Finding("care", say("There is no tank: water is there only while the pump runs, and a float switch has nothing to ride on."),
+                    (say("a tank that holds a day or more carries nights and dull days"),))
         ]  # fmt: skip
     found = []
     wanted = max(a.wanted_l)
@@ -71,29 +72,32 @@ def store_findings(a: Assessment, chosen: KitAssessment, units: System) -> tuple
         enough = days >= reserve
         found.append(
             Finding("good" if enough else "care",
-                    f"{text(tank.capacity_l / 1000.0, 'litres', units)} lasts {days:.1f} days at the most that is wanted; {reserve:g} days were asked for.",
-                    () if enough else (f"{text(reserve * wanted / 1000.0, 'litres', units)} would hold them",))
+                    say("{capacity:litres} lasts {days:.1f} days at the most that is wanted; {reserve:g} days were asked for.", capacity=tank.capacity_l / 1000.0, days=days, reserve=reserve),
+                    () if enough else (say("{reserve:litres} would hold them", reserve=reserve * wanted / 1000.0),))
         )  # fmt: skip
     if a.job.store.float_switch:
         cycle = float_cycle(tank.travel_l, chosen.season.most_flow_m3_s * 1000.0, wanted / 43_200.0)
         if cycle is not None and cycle.run_h < HALF_HOUR_H:
             more = a.job.store.travel.si * HALF_HOUR_H / cycle.run_h
             found.append(
-                Finding("care", f"A run lasts {cycle.run_h * 60.0:.0f} minutes; under half an hour the switch and the pump wear.",
-                        (f"a travel of about {text(more, 'head', units)} would give half an hour", "a larger tank"))
+                Finding("care", say("A run lasts {run:.0f} minutes; under half an hour the switch and the pump wear.", run=cycle.run_h * 60.0),
+                        (say("a travel of about {more:head} would give half an hour", more=more), say("a larger tank")))
             )  # fmt: skip
         elif cycle is not None:
             found.append(
                 Finding(
-                    "good", f"A run lasts {cycle.run_h * 60.0:.0f} minutes at full sun: half an hour or more is wanted."
+                    "good",
+                    say(
+                        "A run lasts {run:.0f} minutes at full sun: half an hour or more is wanted.",
+                        run=cycle.run_h * 60.0,
+                    ),
                 )
             )
     crowd = burst_of(a.job, a.need_parts, chosen.season.most_flow_m3_s)
     if crowd is not None and crowd.short_l > 0.0:
         found.append(
-            Finding("bad", f"When the herd comes, {text(crowd.drunk_l / 1000.0, 'litres', units)} is drunk within the hour; trough and flow "
-                    f"give {text((crowd.trough_l + crowd.flow_l) / 1000.0, 'litres', units)}. On the page of the years each such day shows.",
-                    (f"{text((crowd.drunk_l - crowd.flow_l) / 1000.0, 'litres', units)} of trough and tank would carry it",))
+            Finding("bad", say("When the herd comes, {drunk:litres} is drunk within the hour; trough and flow give {trough:litres}. On the page of the years each such day shows.", drunk=crowd.drunk_l / 1000.0, trough=(crowd.trough_l + crowd.flow_l) / 1000.0),
+                    (say("{drunk:litres} of trough and tank would carry it", drunk=(crowd.drunk_l - crowd.flow_l) / 1000.0),))
         )  # fmt: skip
     return tank, found
 
@@ -112,27 +116,33 @@ def bank_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
     wanted = a.wanted_l[month]
     days = hours * flow_l_h / wanted if hours is not None and wanted > 0.0 else None
     inputs = (
-        Input("rated charge", kit.battery.capacity_ah, "charge"), Input("usable", kit.battery.usable, "share"),
-        Input("still holds, of its age", bank.age, "share"), Input("gives in the cold", cold, "share"),
-        Input("air of the coldest month", bank.air_c, "temperature"), Input("pump draws", amps, "amps"),
+        Input(say("rated charge"), kit.battery.capacity_ah, "charge"), Input(say("usable"), kit.battery.usable, "share"),
+        Input(say("still holds, of its age"), bank.age, "share"), Input(say("gives in the cold"), cold, "share"),
+        Input(say("air of the coldest month"), bank.air_c, "temperature"), Input(say("pump draws"), amps, "amps"),
     )  # fmt: skip
-    source = (
+    source = say(
         "cold: a guess after common practice, no source; the rest: the battery's catalogue entry and what you typed"
     )
     return [
-        Figure("usable-charge", "Usable charge as it is", usable, "charge", inputs[:5], "rated x usable x age x cold", source),
-        Figure("autonomy", "Carries the pump for", hours, "hours", inputs, "Ah x usable x age x cold / A", source),
-        Figure("dark-days", "Dark days it bridges", days, "days",
-               (*inputs, Input(f"wanted in {month_name(month)}", wanted / 1000.0, "litres")), "hours x flow / wanted", source),
+        Figure("usable-charge", say("Usable charge as it is"), usable, "charge", inputs[:5], say("rated x usable x age x cold"), source),
+        Figure("autonomy", say("Carries the pump for"), hours, "hours", inputs, say("Ah x usable x age x cold / A"), source),
+        Figure("dark-days", say("Dark days it bridges"), days, "days",
+               (*inputs, Input(say("wanted in {month:month}", month=month), wanted / 1000.0, "litres")), say("hours x flow / wanted"), source),
     ]  # fmt: skip
 
 
-def timer_findings(a: Assessment, chosen: KitAssessment, units: System) -> list[Finding]:
+def timer_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
     """What the timer allows against what is wanted."""
     bank = bank_in(a)
     if not bank.timer:
         return [
-            Finding("good", f"No timer: the pump may run at any time. A timer has up to {MOST_STARTS} starts a day.")
+            Finding(
+                "good",
+                say(
+                    "No timer: the pump may run at any time. A timer has up to {MOST_STARTS} starts a day.",
+                    MOST_STARTS=MOST_STARTS,
+                ),
+            )
         ]
     try:
         week = week_of(bank.timer, 144)
@@ -142,10 +152,14 @@ def timer_findings(a: Assessment, chosen: KitAssessment, units: System) -> list[
     most, least = float(hours.max()), float(hours.min())
     flow_l_h = chosen.season.most_flow_m3_s * 3_600_000.0
     gives, wanted = float(hours.mean()) * flow_l_h, max(a.wanted_l)
-    span = f"{most:.1f} h on every day" if most == least else f"{least:.1f} to {most:.1f} h a day"
+    span = (
+        say("{most:hours} on every day", most=most)
+        if most == least
+        else say("{least:.1f} to {most:hours} a day", least=least, most=most)
+    )
     grade: Grade = "good" if gives >= wanted else "bad"
     return [
-        Finding(grade, f"The timer lets it run {span}: {text(gives / 1000.0, 'litres', units)} a day, {text(wanted / 1000.0, 'litres', units)} are wanted.")
+        Finding(grade, say("The timer lets it run {span}: {gives:litres} a day, {wanted:litres} are wanted.", span=span, gives=gives / 1000.0, wanted=wanted / 1000.0))
     ]  # fmt: skip
 
 
@@ -160,23 +174,23 @@ class Schooled:
     against: str
 
 
-def both_schools(a: Assessment, chosen: KitAssessment, units: System) -> list[Schooled]:
+def both_schools(a: Assessment, chosen: KitAssessment) -> list[Schooled]:
     """Store water, or store electricity, for the days asked for, with the parts of the catalogue."""
     days, wanted = max(a.job.want.reserve.si, 0.5), max(a.wanted_l)
     litres = days * wanted
     tanks = a.parts.stock.tanks
     tank_price: float | None = None
-    tank_words = f"{text(litres / 1000.0, 'litres', units)} of tank"
+    tank_words = say("{litres:litres} of tank", litres=litres / 1000.0)
     if tanks and litres > 0.0:
         unit, count = min(((t, ceil(litres / t.capacity_l)) for t in tanks), key=lambda row: row[0].price * row[1])
         tank_price, tank_words = (
             unit.price * count,
-            f"{count} x {unit.title} for {text(litres / 1000.0, 'litres', units)}",
+            say("{count} x {title} for {litres:litres}", count=count, title=unit.title, litres=litres / 1000.0),
         )
     kit, motor = chosen.kit, chosen.kit.pump.motor
     flow, amps = chosen.working.flow_m3_s or 0.0, chosen.working.motor_a
     bank_price: float | None = None
-    bank_words = "no battery of the catalogue makes this pump's volts"
+    bank_words = say("no battery of the catalogue makes this pump's volts")
     best: tuple[float, str] | None = None
     for battery in a.parts.stock.batteries:
         series = round(motor.rated_v / battery.nominal_v)
@@ -185,7 +199,13 @@ def both_schools(a: Assessment, chosen: KitAssessment, units: System) -> list[Sc
         charge = amps * litres / (flow * 3_600_000.0)
         strings = ceil(charge / (battery.capacity_ah * battery.usable)) if charge > 0.0 else 1
         price = strings * series * battery.price
-        words = f"{strings * series} x {battery.title} for {text(charge, 'charge', units)} at {motor.rated_v:g} V"
+        words = say(
+            "{strings} x {title} for {charge:charge} at {rated:volts}",
+            strings=strings * series,
+            title=battery.title,
+            charge=charge,
+            rated=motor.rated_v,
+        )
         best = min(best or (price, words), (price, words))
     if best is not None:
         chargers = [
@@ -193,16 +213,16 @@ def both_schools(a: Assessment, chosen: KitAssessment, units: System) -> list[Sc
         ]
         bank_price, bank_words = best[0] + (min(chargers) if chargers and kit.battery is None else 0.0), best[1]
         if kit.battery is None:
-            bank_words += " and a charge controller"
+            bank_words += say(" and a charge controller")
     return [
-        Schooled("store water", tank_words, tank_price, "lasts decades, needs no care, pumps at the sun's pace",
-                 "takes room, can freeze and grow green; must stand high enough"),
-        Schooled("store charge", bank_words, bank_price, "pumps at night and on demand, at steady pressure",
-                 "wears out in years, loses in the cold, can burn or short"),
+        Schooled(say("store water"), tank_words, tank_price, say("lasts decades, needs no care, pumps at the sun's pace"),
+                 say("takes room, can freeze and grow green; must stand high enough")),
+        Schooled(say("store charge"), bank_words, bank_price, say("pumps at night and on demand, at steady pressure"),
+                 say("wears out in years, loses in the cold, can burn or short")),
     ]  # fmt: skip
 
 
-def supply_finding(chosen: KitAssessment, volts: float, amps: float, units: System) -> Finding:
+def supply_finding(chosen: KitAssessment, volts: float, amps: float) -> Finding:
     """Whether a plug-in supply of given volts and amps carries the chosen pump with headroom."""
     from squall.core.drive.solve import Supply, solve
 
@@ -215,19 +235,25 @@ def supply_finding(chosen: KitAssessment, volts: float, amps: float, units: Syst
     )
     most = motor.max_v
     if most is not None and volts > most:
-        return Finding(
-            "bad", f"{text(volts, 'volts', units)} is over what the pump stands, {text(most, 'volts', units)}."
-        )
+        return Finding("bad", say("{volts:volts} is over what the pump stands, {most:volts}.", volts=volts, most=most))
     flow = met.flow_m3_s if met.flow_m3_s is not None else met.flow_at_least_m3_s
     if not met.flows:
-        return Finding("bad", f"On that supply no water comes: {met.why_not or 'the pump does not reach the lift'}.")
+        return Finding(
+            "bad",
+            say("On that supply no water comes: {why_not}.", why_not=met.why_not or "the pump does not reach the lift"),
+        )
     share = met.motor_a / amps
-    words = f"The pump draws {text(met.motor_a, 'amps', units)} of its {text(amps, 'amps', units)}, and gives {text(flow or 0.0, 'flow', units)}"
+    words = say(
+        "The pump draws {motor:amps} of its {amps:amps}, and gives {flow:flow}",
+        motor=met.motor_a,
+        amps=amps,
+        flow=flow or 0.0,
+    )
     if share > SUPPLY_SHARE:
         need = met.motor_a / SUPPLY_SHARE
         return Finding(
             "bad",
-            f"{words}: too near its limit, a supply is never run at full.",
-            (f"take one of {text(need, 'amps', units)} or more",),
+            say("{words}: too near its limit, a supply is never run at full.", words=words),
+            (say("take one of {need:amps} or more", need=need),),
         )
-    return Finding("good", f"{words}: {1.0 - share:.0%} to spare.")
+    return Finding("good", say("{words}: {share:share} to spare.", words=words, share=1.0 - share))

@@ -7,6 +7,7 @@ import numpy as np
 from squall.core.drive.mismatch import LitModule, Met, array_curve, meet
 from squall.core.errors import BadQuantity
 from squall.core.kit.kit import table_for
+from squall.core.reason import Spoken
 from squall.core.sky.sunlight import Floats, clear_sky
 from squall.core.sky.typical_days import DAYS_OF_YEAR, Mounting, light_of_year
 from squall.core.sky.whole_year import DAY_STEPS, day_path
@@ -15,6 +16,7 @@ from squall.job.document.job import Job, quantity
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import climate_of, mounting_of, site_of
+from squall.words import later, say
 
 # What a shadow is compared at: a bright hour on a warm day, and what comes round a hand or a post.
 BRIGHT_W_M2, WARM_CELL_C, SHADED_W_M2 = 800.0, 45.0, 120.0
@@ -59,10 +61,13 @@ def groups_of_day(a: Assessment, month: int) -> list[Group]:
         mounting.tilt_in(month) if mounting.group_tilt_deg is None else mounting.group_tilt_deg,
     ]
     lanes = mounting.groups_on(path, sky, months)
-    words = [f"{tilt:g}° towards {azimuth:g}°" for tilt, azimuth in zip(tilts, faces, strict=False)]
+    words = [
+        say("{tilt:g}° towards {azimuth:g}°", tilt=tilt, azimuth=azimuth)
+        for tilt, azimuth in zip(tilts, faces, strict=False)
+    ]
     if mounting.post is not None:
         lanes += mounting.groups_on(path, sky, months, behind_post=True)[:1]
-        words.append("a panel in the near shadow")
+        words.append(say("a panel in the near shadow"))
     return [Group(said, light * (1.0 - mounting.dirt)) for said, light in zip(words, lanes, strict=True)]
 
 
@@ -81,15 +86,15 @@ def stand_options(job: Job) -> dict[str, tuple[str, Mounting]]:
     )
     low = float(max(tilt - 15, 5))
     return {
-        "now": ("as it is", now),
-        "latitude": (f"by latitude: {tilt}° towards the equator", base),
+        "now": (say("as it is"), now),
+        "latitude": (say("by latitude: {tilt}° towards the equator", tilt=tilt), base),
         "two-season": (
-            f"two tilts: {low:g}° in the summer half, {min(tilt + 15, 80)}° in the winter half",
+            say("two tilts: {low:g}° in the summer half, {tilt}° in the winter half", low=low, tilt=min(tilt + 15, 80)),
             replace(base, tilt_deg=low, other_tilt_deg=float(min(tilt + 15, 80)),
                     other_months=tuple(month in winter for month in range(12))),
         ),
         "east-west": (
-            f"half east, half west, {low:g}°",
+            say("half east, half west, {low:g}°", low=low),
             replace(base, tilt_deg=low, azimuth_deg=90.0, other_azimuth_deg=270.0),
         ),
     }  # fmt: skip
@@ -104,7 +109,7 @@ def stands_of(a: Assessment, chosen: KitAssessment) -> list[Stand]:
         litres = sum_of_year(chosen.kit, chosen.layout, chosen.cabling, light).average_litres
         note = ""
         if mounting.other_azimuth_deg is not None and chosen.kit.in_parallel < 2:
-            note = "needs two strings: panels of one string must face one way"
+            note = say("needs two strings: panels of one string must face one way")
         found.append(
             Stand(key, words, float(litres[0]), float(litres[6]), float(litres[chosen.worst_month]),
                   float((litres * 365.0 / 12.0).sum()), tuple(litres.tolist()), note)
@@ -112,7 +117,7 @@ def stands_of(a: Assessment, chosen: KitAssessment) -> list[Stand]:
     return found
 
 
-def stood(job: Job, key: str) -> tuple[Job, str]:
+def stood(job: Job, key: str) -> tuple[Job, Spoken]:
     """The job with its panels standing another way.
 
     Raises
@@ -122,7 +127,7 @@ def stood(job: Job, key: str) -> tuple[Job, str]:
     """
     options = stand_options(job)
     if key not in options:
-        raise BadQuantity(f"{key[:20]!r} is no way for panels to stand.")
+        raise BadQuantity(later("{key:quoted} is no way for panels to stand.", key=key[:20]))
     words, m = options[key]
 
     def degrees(value: float | None) -> "object":
@@ -137,7 +142,7 @@ def stood(job: Job, key: str) -> tuple[Job, str]:
         update |= {"second_first": first, "second_last": (first + len(winter) - 2) % 12 + 1}
     mount = job.mount.model_copy(update=update)
     changed = {"tilt": degrees(m.tilt_deg), "azimuth": degrees(m.azimuth_deg), "mount": mount}
-    return job.model_copy(update=changed), f"panels stand {words}"
+    return job.model_copy(update=changed), say("panels stand {words}", words=words)
 
 
 @dataclass(frozen=True)
@@ -164,8 +169,8 @@ def shadow_rows(chosen: KitAssessment) -> list[ShadowRow]:
         curve = array_curve(strings)
         return ShadowRow(words, curve.most_w, curve.peaks, meet(table, ohm, curve))
 
-    rows = [row("no shadow", 0, True), row("one panel in shadow, with bypass diodes", 1, True)]
-    return [*rows, row("one panel in shadow, without", 1, False)]
+    rows = [row(say("no shadow"), 0, True), row(say("one panel in shadow, with bypass diodes"), 1, True)]
+    return [*rows, row(say("one panel in shadow, without"), 1, False)]
 
 
 def shadow_hours(a: Assessment) -> list[float]:

@@ -5,6 +5,7 @@ from squall.core.hydraulics.pressures import lowest_pressure, sag_after
 from squall.core.hydraulics.suction import BOILING_MARGIN_M, barometer_m
 from squall.core.kit.kit import Layout
 from squall.core.need.crops import USUAL_WIND_M_S
+from squall.core.reason import Spoken
 from squall.core.sources.levels import WAYS
 from squall.core.sources.wells import HangingRoom, judge_hang, minutes_of_storage, outpumped
 from squall.job.told.finding import Finding
@@ -21,100 +22,161 @@ from squall.job.worked.run import (
     stations_of,
 )
 from squall.job.worked.water_accounts import PondView, RoofView
-from squall.words.units import System, text
+from squall.words import later, say
+from squall.words.units import text
 
-DEEPER = "Hanging it deeper costs cable and hose, not head."
+DEEPER = later("Hanging it deeper costs cable and hose, not head.")
 
 
 YIELD_ANSWERS = (
-    "turn the speed down, if it has a dial",
-    "throttle the outlet (the Lift page says how far), never the suction",
-    "fit a low-level probe that stops it before it sucks air",
-    "let it run on a float switch in the sunny hours only, so that the well recovers",
-    "take a smaller pump",
+    later("turn the speed down, if it has a dial"),
+    later("throttle the outlet (the Lift page says how far), never the suction"),
+    later("fit a low-level probe that stops it before it sucks air"),
+    later("let it run on a float switch in the sunny hours only, so that the well recovers"),
+    later("take a smaller pump"),
 )
 
 
-def well_findings(a: Assessment, units: System) -> list[Finding]:
+def well_findings(a: Assessment) -> list[Finding]:
     """Hanging depth, yield, and what the pumping test says."""
     found = []
     well, level = a.job.well, a.heights.level
     if a.heights.problem:
-        found.append(Finding("care", f"The pumping test isn't used yet: {a.heights.problem}"))
+        found.append(Finding("care", say("The pumping test isn't used yet: {problem}", problem=a.heights.problem)))
     if a.heights.test is not None and a.heights.test.misfit_m > 0.25 * a.heights.test.per_cycle_m:
-        off = text(a.heights.test.misfit_m, "head", units)
+        off = text(a.heights.test.misfit_m, "head")
         found.append(
-            Finding("care", f"The test's levels lie {off} off a straight line over log time: read them again.")
+            Finding(
+                "care", say("The test's levels lie {off} off a straight line over log time: read them again.", off=off)
+            )
         )
     if level is not None and well.total_depth is not None and level.level.depth_m >= well.total_depth.si:
         found.append(
-            Finding("bad", "By these readings the water stands below the bottom of the well: one of them is wrong.")
+            Finding(
+                "bad", say("By these readings the water stands below the bottom of the well: one of them is wrong.")
+            )
         )
     room = room_of(a)
     if room is not None and well.hang_depth is not None:
-        found.append(_hang_finding(well.hang_depth.si, room, units))
+        found.append(_hang_finding(well.hang_depth.si, room))
     if a.chosen is not None and well.gives is not None:
-        found.append(_yield_finding(a, a.chosen, well.gives.si, units))
+        found.append(_yield_finding(a, a.chosen, well.gives.si))
     return found
 
 
-def _hang_finding(hang_m: float, room: HangingRoom, units: System) -> Finding:
+def _hang_finding(hang_m: float, room: HangingRoom) -> Finding:
     def head(metres: float) -> str:
-        return text(metres, "head", units)
+        return text(metres, "head")
 
     verdict = judge_hang(hang_m, room)
     top, deepest = head(room.shallowest_m), "" if room.deepest_m is None else head(room.deepest_m)
     if verdict == "no-room":
         return Finding(
             "bad",
-            f"There is no room for this pump: {top} down keeps it covered at the lowest pumping level, {deepest} keeps it "
-            "clear of the bottom. Pump less, so that the level falls less.",
+            say(
+                "There is no room for this pump: {top} down keeps it covered at the lowest pumping level, {deepest} keeps it clear of the bottom. Pump less, so that the level falls less.",
+                top=top,
+                deepest=deepest,
+            ),
         )
     if verdict == "may-run-dry":
-        return Finding("bad", f"At {head(hang_m)} it may run dry: {top} keeps it covered at the lowest level. {DEEPER}")
+        return Finding(
+            "bad",
+            say(
+                "At {hang} it may run dry: {top} keeps it covered at the lowest level. {DEEPER}",
+                hang=head(hang_m),
+                top=top,
+                DEEPER=DEEPER,
+            ),
+        )
     if verdict == "in-the-mud":
-        return Finding("bad", f"At {head(hang_m)} it hangs in the mud: {deepest} keeps it clear of the bottom.")
-    until = f" to {deepest}" if deepest else " or deeper"
-    return Finding("good", f"At {head(hang_m)} it hangs well: {top}{until} will do. {DEEPER}")
+        return Finding(
+            "bad",
+            say(
+                "At {hang} it hangs in the mud: {deepest} keeps it clear of the bottom.",
+                hang=head(hang_m),
+                deepest=deepest,
+            ),
+        )
+    until = say(" to {deepest}", deepest=deepest) if deepest else say(" or deeper")
+    return Finding(
+        "good",
+        say(
+            "At {hang} it hangs well: {top}{until} will do. {DEEPER}",
+            hang=head(hang_m),
+            top=top,
+            until=until,
+            DEEPER=DEEPER,
+        ),
+    )
 
 
-def _yield_finding(a: Assessment, chosen: KitAssessment, gives: float, units: System) -> Finding:
+def _yield_finding(a: Assessment, chosen: KitAssessment, gives: float) -> Finding:
     flow = chosen.season.most_flow_m3_s
-    taken, given = text(flow, "flow", units), text(gives, "flow", units)
+    taken, given = text(flow, "flow"), text(gives, "flow")
     if not outpumped(flow, gives):
-        return Finding("good", f"At its most the pump takes {taken}; the well gives {given}.")
+        return Finding(
+            "good", say("At its most the pump takes {taken}; the well gives {given}.", taken=taken, given=given)
+        )
     runs = ""
     if a.job.well.bore is not None:
         minutes = minutes_of_storage(a.job.well.bore.si, chosen.layout.pump_below_m, flow, gives)
-        runs = f" The water standing over the pump lasts about {minutes:.0f} minutes." if minutes is not None else ""
-    words = f"The pump takes more than the well gives: {taken} against {given}. It will suck air.{runs}"
+        runs = (
+            say(" The water standing over the pump lasts about {minutes:.0f} minutes.", minutes=minutes)
+            if minutes is not None
+            else ""
+        )
+    words = say(
+        "The pump takes more than the well gives: {taken} against {given}. It will suck air.{runs}",
+        taken=taken,
+        given=given,
+        runs=runs,
+    )
     return Finding("bad", words, YIELD_ANSWERS)
 
 
-def suction_findings(a: Assessment, units: System) -> list[Finding]:
+def suction_findings(a: Assessment) -> list[Finding]:
     """Whether a surface pump can draw, and how it is primed."""
     chosen = a.chosen
     check = pump_suction(chosen) if chosen is not None else None
     if chosen is None or check is None:
         return []
-    stands, limit = text(check.stands_m, "head", units), text(max(check.limit_m, 0.0), "head", units)
+    stands, limit = text(check.stands_m, "head"), text(max(check.limit_m, 0.0), "head")
     found = []
     if check.spare_m < 0.0:
         answers = (
-            "lower the pump",
-            "widen or shorten the suction, with fewer bends",
-            "take a pump that stands in the water",
+            say("lower the pump"),
+            say("widen or shorten the suction, with fewer bends"),
+            say("take a pump that stands in the water"),
         )
         found.append(
-            Finding("bad", f"It stands {stands} above the water; here it can pull up {limit} at full flow.", answers)
+            Finding(
+                "bad",
+                say(
+                    "It stands {stands} above the water; here it can pull up {limit} at full flow.",
+                    stands=stands,
+                    limit=limit,
+                ),
+                answers,
+            )
         )
     else:
-        found.append(Finding("good", f"It stands {stands} above the water and can pull up {limit} at full flow."))
+        found.append(
+            Finding(
+                "good",
+                say(
+                    "It stands {stands} above the water and can pull up {limit} at full flow.",
+                    stands=stands,
+                    limit=limit,
+                ),
+            )
+        )
     suction = a.job.run[: chosen.layout.suction_pieces]
     if not suction:
         found.append(
             Finding(
-                "care", "No piece of the run is marked as suction, so its losses are not counted: mark the first piece."
+                "care",
+                say("No piece of the run is marked as suction, so its losses are not counted: mark the first piece."),
             )
         )
     footed = any("foot" in piece.fittings for piece in suction)
@@ -122,64 +184,67 @@ def suction_findings(a: Assessment, units: System) -> list[Finding]:
         found.append(
             Finding(
                 "care",
-                "This pump doesn't prime itself: fit a foot valve and fill the suction before it is switched on.",
+                say("This pump doesn't prime itself: fit a foot valve and fill the suction before it is switched on."),
             )
         )
     return found
 
 
-def run_findings(a: Assessment, units: System) -> list[Finding]:
+def run_findings(a: Assessment) -> list[Finding]:
     """Highest point, filling and venting, low pressure, and whether the run drains back."""
     found: list[Finding] = []
     layout, chosen = a.layout, a.chosen
     if not layout.closed_circuit and layout.highest_m > layout.lift_m + 0.05:
-        over = text(layout.highest_m - layout.lift_m, "head", units)
+        over = text(layout.highest_m - layout.lift_m, "head")
         found.append(
-            Finding("care", f"The run climbs {over} higher than its outlet. The pump has to push over that point; "
-                    "vent it, for air gathers there.")
+            Finding("care", say("The run climbs {over} higher than its outlet. The pump has to push over that point; vent it, for air gathers there.", over=over))
         )  # fmt: skip
     if chosen is not None:
-        found += _pressure_findings(a, chosen, units)
+        found += _pressure_findings(a, chosen)
         found.append(drain_finding(a, chosen))
     return found
 
 
-def _pressure_findings(a: Assessment, chosen: KitAssessment, units: System) -> list[Finding]:
+def _pressure_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
     layout = chosen.layout
     found = []
     limit = -(barometer_m(layout.altitude_m, layout.water) - BOILING_MARGIN_M)
     if layout.closed_circuit:
-        found.append(_filling_finding(layout, chosen, units))
+        found.append(_filling_finding(layout, chosen))
     places = stations_of(chosen)
     if places:
         low = lowest_pressure(places)
-        said = text(abs(low.pressure_m), "head", units)
+        said = text(abs(low.pressure_m), "head")
         if low.pressure_m < limit:
-            found.append(Finding("bad", f"At the {low.name} the water would stand under {said} of suction: it boils there and "
-                                 "the column parts. Lower that point, or put pressure on the circuit."))  # fmt: skip
-        elif low.pressure_m < -0.5 and low.name != "pump, suction side":
-            found.append(Finding("care", f"At the {low.name} the water stands under {said} of suction: every leak there draws "
-                                 "in air. Make it tight, with a vent that can be shut."))  # fmt: skip
+            found.append(Finding("bad", say("At the {name} the water would stand under {said} of suction: it boils there and the column parts. Lower that point, or put pressure on the circuit.", name=low.name, said=said)))  # fmt: skip
+        elif low.pressure_m < -0.5 and low.name != say("pump, suction side"):
+            found.append(Finding("care", say("At the {name} the water stands under {said} of suction: every leak there draws in air. Make it tight, with a vent that can be shut.", name=low.name, said=said)))  # fmt: skip
     return found
 
 
-def _filling_finding(layout: Layout, chosen: KitAssessment, units: System) -> Finding:
+def _filling_finding(layout: Layout, chosen: KitAssessment) -> Finding:
     top = layout.highest_m
     most = max(height for _, height in chosen.working_curve.points)
-    high, reach = text(top, "head", units), text(most, "head", units)
+    high, reach = text(top, "head"), text(most, "head")
     allowed = barometer_m(layout.altitude_m, layout.water) - BOILING_MARGIN_M
     if top > allowed:
-        at_most = text(allowed, "head", units)
-        return Finding("bad", f"The circuit rises {high}; above {at_most} the water boils at the top at this altitude.")
+        at_most = text(allowed, "head")
+        return Finding(
+            "bad",
+            say(
+                "The circuit rises {high}; above {at_most} the water boils at the top at this altitude.",
+                high=high,
+                at_most=at_most,
+            ),
+        )
     if top <= most:
-        return Finding("good", f"The circuit rises {high}; the pump reaches {reach} and can fill it by itself. "
-                       "Open the vent at the top until water comes, then shut it.")  # fmt: skip
+        return Finding("good", say("The circuit rises {high}; the pump reaches {reach} and can fill it by itself. Open the vent at the top until water comes, then shut it.", high=high, reach=reach))  # fmt: skip
     return Finding(
         "care",
-        f"The circuit rises {high}, the pump reaches only {reach}: it runs such a circuit but can't fill it.",
-        ("fill it through a tee at the highest point, with the pump off and both ends under water",
-         "let the air out at the top until water stands there, and shut the vent tight",
-         "then start the pump"),
+        say("The circuit rises {high}, the pump reaches only {reach}: it runs such a circuit but can't fill it.", high=high, reach=reach),
+        (say("fill it through a tee at the highest point, with the pump off and both ends under water"),
+         say("let the air out at the top until water stands there, and shut the vent tight"),
+         say("then start the pump")),
     )  # fmt: skip
 
 
@@ -190,16 +255,14 @@ def drain_finding(a: Assessment, chosen: KitAssessment) -> Finding:
     heights = heights_along(layout, pump)[count:]
     valves = [piece.name for piece in a.job.run if piece.fittings.get("check") or piece.fittings.get("foot")]
     if layout.closed_circuit:
-        return Finding("care", "A closed circuit stays full: in frost keep it moving, or drain it by hand.")
+        return Finding("care", say("A closed circuit stays full: in frost keep it moving, or drain it by hand."))
     sag = sag_after(heights, layout.pump_m(pump))
     if sag is not None:
         name = a.job.run[count + sag].name
-        return Finding("care", f"The run doesn't drain back: it falls along “{name}”, and the water left there can freeze. "
-                       "Put a drain cock at the low place, or bury it.")  # fmt: skip
+        return Finding("care", say("The run doesn't drain back: it falls along “{name}”, and the water left there can freeze. Put a drain cock at the low place, or bury it.", name=name))  # fmt: skip
     if valves:
-        return Finding("care", f"The run falls all the way to the pump, but the check or foot valve on “{valves[0]}” holds it "
-                       "full: drill a small bleed hole or take the valve out if it shall drain in frost.")  # fmt: skip
-    return Finding("good", "The run falls all the way back to the pump, so it drains when the pump stops.")
+        return Finding("care", say("The run falls all the way to the pump, but the check or foot valve on “{valves}” holds it full: drill a small bleed hole or take the valve out if it shall drain in frost.", valves=valves[0]))  # fmt: skip
+    return Finding("good", say("The run falls all the way back to the pump, so it drains when the pump stops."))
 
 
 def water_findings(a: Assessment) -> list[Finding]:
@@ -208,33 +271,36 @@ def water_findings(a: Assessment) -> list[Finding]:
     found = []
     if pump is not None and pump.end == "helical" and (carries.sand or carries.clay):
         found.append(
-            Finding("bad", "Sand and red clay cut a helical pump's stator: a centrifugal end stands them better.")
+            Finding("bad", say("Sand and red clay cut a helical pump's stator: a centrifugal end stands them better."))
         )
     if pump is not None and pump.end in ("diaphragm", "piston") and (carries.sand or carries.leaves or carries.weed):
         found.append(
-            Finding("care", f"Grit and rubbish hold a {pump.end} pump's valves open: screen the intake finely.")
+            Finding(
+                "care", say("Grit and rubbish hold a {end} pump's valves open: screen the intake finely.", end=pump.end)
+            )
         )
     if carries.weed or carries.leaves:
         found.append(
             Finding(
                 "care",
-                "Hang the pump under a float, about half a metre down, or in a crate with a screen; clean it often.",
+                say(
+                    "Hang the pump under a float, about half a metre down, or in a crate with a screen; clean it often."
+                ),
             )
         )
     if carries.silt or carries.clay:
-        found.append(Finding("care", "Keep the intake well off the bottom, and never bury it in mud."))
+        found.append(Finding("care", say("Keep the intake well off the bottom, and never bury it in mud.")))
     if carries.drunk_by == "people":
         found.append(
-            Finding("care", "People drink this: use parts made for drinking water, wipe them with dilute bleach, disinfect the "
-                    "source after the work, keep a gap against backflow, and have the water tested. Local rules come first.")
+            Finding("care", say("People drink this: use parts made for drinking water, wipe them with dilute bleach, disinfect the source after the work, keep a gap against backflow, and have the water tested. Local rules come first."))
         )  # fmt: skip
     return found
 
 
-WEIGHTS = (
+WEIGHTS = later(
     "Weights by inverse square of each reading's doubt; agreement by chi-squared at 95 %: NIST/SEMATECH e-Handbook"
 )
-COOPER_JACOB = "H. H. Cooper, C. E. Jacob, Trans. Am. Geophys. Union 27 (1946), 526-534"
+COOPER_JACOB = later("H. H. Cooper, C. E. Jacob, Trans. Am. Geophys. Union 27 (1946), 526-534")
 
 
 def level_figures(a: Assessment) -> list[Figure]:
@@ -246,22 +312,22 @@ def level_figures(a: Assessment) -> list[Figure]:
     for row in job.level.readings:
         level = reading_level(job, row)
         readings.append(Input(f"{WAYS[row.way].name}, {row.value.typed}", level.depth_m, "head"))
-        readings.append(Input("may be off by", level.uncertainty_m, "head"))
+        readings.append(Input(say("may be off by"), level.uncertainty_m, "head"))
     found = [
-        Figure("standing", f"Standing level below {job.level.datum}", heights.level.level.depth_m, "head", tuple(readings),
-               "mean of the depths, each weighed by 1 / (how far it may be off)²", WEIGHTS),
-        Figure("standing-off", "may be off by", heights.level.level.uncertainty_m, "head", tuple(readings),
-               "1 / square root of the sum of the weights", WEIGHTS),
+        Figure("standing", say("Standing level below {datum}", datum=job.level.datum), heights.level.level.depth_m, "head", tuple(readings),
+               say("mean of the depths, each weighed by 1 / (how far it may be off)²"), WEIGHTS),
+        Figure("standing-off", say("may be off by"), heights.level.level.uncertainty_m, "head", tuple(readings),
+               say("1 / square root of the sum of the weights"), WEIGHTS),
     ]  # fmt: skip
     depth = pumping_depth(a)
     if heights.drawdown_s_m2 > 0.0 and a.chosen is not None and depth is not None:
         found += _falling_figures(a, depth)
     found.append(
-        Figure("lift-found", "Lift, standing level to outlet", heights.lift_m, "head",
-               (Input("standing level", heights.level.level.depth_m, "head"),
-                Input("outlet over the datum", job.level.outlet_height.si, "head")),
-               "depth to water + height of the outlet over the datum; what the level falls while pumping is added with the flow",
-               "your survey")
+        Figure("lift-found", say("Lift, standing level to outlet"), heights.lift_m, "head",
+               (Input(say("standing level"), heights.level.level.depth_m, "head"),
+                Input(say("outlet over the datum"), job.level.outlet_height.si, "head")),
+               say("depth to water + height of the outlet over the datum; what the level falls while pumping is added with the flow"),
+               say("your survey"))
     )  # fmt: skip
     return found
 
@@ -273,25 +339,25 @@ def _falling_figures(a: Assessment, depth: float) -> list[Figure]:
     flow = flow_now(a.chosen)
     if heights.test is not None:
         inputs: tuple[Input, ...] = (
-            Input("steady flow of the test", heights.test.flow_m3_s, "flow"),
-            Input("fall each tenfold time", heights.test.per_cycle_m, "head"),
-            Input("hours pumped", well.hours.si, "hours"),
-            Input("levels lie off the line by", heights.test.misfit_m, "head"),
+            Input(say("steady flow of the test"), heights.test.flow_m3_s, "flow"),
+            Input(say("fall each tenfold time"), heights.test.per_cycle_m, "head"),
+            Input(say("hours pumped"), well.hours.si, "hours"),
+            Input(say("levels lie off the line by"), heights.test.misfit_m, "head"),
         )
-        formula = "s = a + b log10(t) through the test, at the hours pumped, in proportion to the flow"
-        source = COOPER_JACOB
+        formula = say("s = a + b log10(t) through the test, at the hours pumped, in proportion to the flow")
+        source = str(COOPER_JACOB)
     else:
-        inputs = (Input("falls by", well.drawdown.si, "head"), Input("at", well.drawdown_flow.si, "flow"))
-        formula, source = "fall in proportion to the flow", "what you typed"
+        inputs = (Input(say("falls by"), well.drawdown.si, "head"), Input(say("at"), well.drawdown_flow.si, "flow"))
+        formula, source = say("fall in proportion to the flow"), say("what you typed")
     fall = heights.drawdown_s_m2 * flow
     return [
-        Figure("fall", f"Falls while pumping, at {a.chosen.working_v:.3g} V", fall, "head", (*inputs, Input("flow", flow, "flow")), formula,
+        Figure("fall", say("Falls while pumping, at {working:volts}", working=a.chosen.working_v), fall, "head", (*inputs, Input(say("flow"), flow, "flow")), formula,
                source),
-        Figure("pumping", f"Pumping level below {a.job.level.datum}", depth, "head",
-               (Input("standing level", heights.level.level.depth_m, "head"), Input("falls by", fall, "head")),
-               "found together with the flow: more flow, deeper level, more head, less flow", source),
-        Figure("lowest", "Lowest pumping level of the year", lowest_depth(a), "head",
-               (Input("most flow of the year", a.chosen.season.most_flow_m3_s, "flow"),), "at the most flow of any half hour",
+        Figure("pumping", say("Pumping level below {datum}", datum=a.job.level.datum), depth, "head",
+               (Input(say("standing level"), heights.level.level.depth_m, "head"), Input(say("falls by"), fall, "head")),
+               say("found together with the flow: more flow, deeper level, more head, less flow"), source),
+        Figure("lowest", say("Lowest pumping level of the year"), lowest_depth(a), "head",
+               (Input(say("most flow of the year"), a.chosen.season.most_flow_m3_s, "flow"),), say("at the most flow of any half hour"),
                source),
     ]  # fmt: skip
 
@@ -301,16 +367,16 @@ def hang_figures(a: Assessment) -> list[Figure]:
     room, well = room_of(a), a.job.well
     if room is None:
         return []
-    lowest = Input("lowest pumping level", lowest_depth(a), "head")
+    lowest = Input(say("lowest pumping level"), lowest_depth(a), "head")
     found = [
-        Figure("hang-top", "Pump hangs at least this deep", room.shallowest_m, "head",
-               (lowest, Input("water wanted over it", well.cover.si, "head")), "lowest pumping level + cover", "your margins")
+        Figure("hang-top", say("Pump hangs at least this deep"), room.shallowest_m, "head",
+               (lowest, Input(say("water wanted over it"), well.cover.si, "head")), say("lowest pumping level + cover"), say("your margins"))
     ]  # fmt: skip
     if room.deepest_m is not None and well.total_depth is not None:
         found.append(
-            Figure("hang-bottom", "and at most this deep", room.deepest_m, "head",
-                   (Input("bottom", well.total_depth.si, "head"), Input("clear of it", well.clear.si, "head")),
-                   "bottom - room under the pump", "your margins")
+            Figure("hang-bottom", say("and at most this deep"), room.deepest_m, "head",
+                   (Input(say("bottom"), well.total_depth.si, "head"), Input(say("clear of it"), well.clear.si, "head")),
+                   say("bottom - room under the pump"), say("your margins"))
         )  # fmt: skip
     return found
 
@@ -321,17 +387,17 @@ def suction_figures(a: Assessment) -> list[Figure]:
     if a.chosen is None or check is None:
         return []
     pump = a.chosen.kit.pump
-    word = "guessed" if "npsh_required_m" in pump.guessed else "the pump's catalogue entry"
+    word = "guessed" if "npsh_required_m" in pump.guessed else say("the pump's catalogue entry")
     return [
-        Figure("suction-limit", "Can pull up, at the year's most flow", check.limit_m, "head",
-               (Input("air pressure less vapour pressure", check.barometer_m, "head"),
-                Input("lost in the suction", check.losses_m, "head"), Input("the pump needs (NPSH)", check.npsh_required_m, "head"),
-                Input("kept in hand", check.margin_m, "head")),
-               "air pressure at this altitude - vapour pressure - suction losses - NPSH - margin",
-               f"ISO 2533 atmosphere, IAPWS vapour pressure, Darcy-Weisbach; NPSH: {word}"),
-        Figure("suction-stands", "Stands above the water", check.stands_m, "head",
-               (Input("most flow", a.chosen.season.most_flow_m3_s, "flow"),), "bank over the water, plus what the level falls",
-               "your survey"),
+        Figure("suction-limit", say("Can pull up, at the year's most flow"), check.limit_m, "head",
+               (Input(say("air pressure less vapour pressure"), check.barometer_m, "head"),
+                Input(say("lost in the suction"), check.losses_m, "head"), Input(say("the pump needs (NPSH)"), check.npsh_required_m, "head"),
+                Input(say("kept in hand"), check.margin_m, "head")),
+               say("air pressure at this altitude - vapour pressure - suction losses - NPSH - margin"),
+               say("ISO 2533 atmosphere, IAPWS vapour pressure, Darcy-Weisbach; NPSH: {word}", word=word)),
+        Figure("suction-stands", say("Stands above the water"), check.stands_m, "head",
+               (Input(say("most flow"), a.chosen.season.most_flow_m3_s, "flow"),), say("bank over the water, plus what the level falls"),
+               say("your survey")),
     ]  # fmt: skip
 
 
@@ -340,23 +406,23 @@ def pond_figures(view: PondView, month: int) -> list[Figure]:
     pond, account = view.pond, view.account
     area = pond.area_m2(view.depth_m)
     shape = (
-        Input("depth when full", pond.full_depth_m, "head"), Input("surface when full", pond.full_area_m2, "ground"),
-        Input("volume goes as depth to the power", pond.power, "number"),
+        Input(say("depth when full"), pond.full_depth_m, "head"), Input(say("surface when full"), pond.full_area_m2, "ground"),
+        Input(say("volume goes as depth to the power"), pond.power, "number"),
     )  # fmt: skip
     lost = -account.surface_m_d(month) * area
-    fao = "FAO paper 56: ET0 x 1.05 for shallow open water; rain of the climate"
+    fao = say("FAO paper 56: ET0 x 1.05 for shallow open water; rain of the climate")
     return [
-        Figure("pond-volume", "Holds now", pond.volume_m3(view.depth_m), "litres",
-               (*shape, Input("depth now", view.depth_m, "head")), "full volume x (depth / full depth)^power", "shape as typed"),
-        Figure("pond-inflow", "Runs in, a day", account.inflow_m3_d, "litres",
-               (Input("may be off by", view.inflow_off_m3_d, "litres"),),
-               "rise between the readings + drawn + lost over the days, or as typed", "your readings"),
-        Figure("pond-lost", "Lost a day to sun and ground, less rain", lost, "litres",
-               (Input("surface now", area, "ground"), Input("evaporation", account.evaporation_m_d[month], "rain"),
-                Input("seepage", account.seepage_m_d, "rain"), Input("rain", account.rain_m_d[month], "rain")),
-               "(evaporation + seepage - rain) x surface", fao),
-        Figure("pond-drawn", "Drawn a day", account.draw_m3_d[month], "litres", (), "the need (none in a closed circuit, which gives it back), and what others draw",
-               "Need page"),
+        Figure("pond-volume", say("Holds now"), pond.volume_m3(view.depth_m), "litres",
+               (*shape, Input(say("depth now"), view.depth_m, "head")), say("full volume x (depth / full depth)^power"), say("shape as typed")),
+        Figure("pond-inflow", say("Runs in, a day"), account.inflow_m3_d, "litres",
+               (Input(say("may be off by"), view.inflow_off_m3_d, "litres"),),
+               say("rise between the readings + drawn + lost over the days, or as typed"), say("your readings")),
+        Figure("pond-lost", say("Lost a day to sun and ground, less rain"), lost, "litres",
+               (Input(say("surface now"), area, "ground"), Input(say("evaporation"), account.evaporation_m_d[month], "rain"),
+                Input(say("seepage"), account.seepage_m_d, "rain"), Input(say("rain"), account.rain_m_d[month], "rain")),
+               say("(evaporation + seepage - rain) x surface"), fao),
+        Figure("pond-drawn", say("Drawn a day"), account.draw_m3_d[month], "litres", (), say("the need (none in a closed circuit, which gives it back), and what others draw"),
+               say("Need page")),
     ]  # fmt: skip
 
 
@@ -364,29 +430,32 @@ def roof_figures(view: RoofView) -> list[Figure]:
     """What the roof brings, how many days it lasts, and the overflow."""
     year = view.year
     roof_in = (
-        Input("roof", view.roof.area_m2, "ground"), Input("reaches the gutter", view.roof.runoff, "share"),
-        Input("first flush", view.roof.first_flush_m, "rain"), Input("tanks together", view.tank_m3, "litres"),
+        Input(say("roof"), view.roof.area_m2, "ground"), Input(say("reaches the gutter"), view.roof.runoff, "share"),
+        Input(say("first flush"), view.roof.first_flush_m, "rain"), Input(say("tanks together"), view.tank_m3, "litres"),
     )  # fmt: skip
-    steady = "a year of the climate's months, rain laid evenly on its wet days; the third of three such years"
+    steady = say("a year of the climate's months, rain laid evenly on its wet days; the third of three such years")
     return [
-        Figure("roof-caught", "Caught in a year", year.caught_m3, "litres", roof_in,
-               "roof x (rain x runoff - first flush), for each wet day", steady),
-        Figure("roof-spilt", "of it runs over", year.overflow_m3, "litres", roof_in, "what the full tanks can't hold", steady),
-        Figure("roof-days", "Days of the year with all the water wanted", float(year.days_of_water), "number", roof_in,
-               "days on which the tanks gave the whole need", steady),
-        Figure("roof-storm", "The storm brings", view.storm_m3_s, "flow", (Input("roof", view.roof.area_m2, "ground"),),
-               "roof x storm, nothing lost", "your storm; ask for the local design storm"),
-        Figure("roof-passes", "The overflow passes", view.passes_m3_s, "flow", (), "0.6 A √(2 g h)", "Torricelli's theorem"),
-        Figure("roof-bore", "It would have to be at least", view.needed_bore_m, "bore",
-               (Input("the storm brings", view.storm_m3_s, "flow"),), "the same turned round", "Torricelli's theorem"),
+        Figure("roof-caught", say("Caught in a year"), year.caught_m3, "litres", roof_in,
+               say("roof x (rain x runoff - first flush), for each wet day"), steady),
+        Figure("roof-spilt", say("of it runs over"), year.overflow_m3, "litres", roof_in, say("what the full tanks can't hold"), steady),
+        Figure("roof-days", say("Days of the year with all the water wanted"), float(year.days_of_water), "number", roof_in,
+               say("days on which the tanks gave the whole need"), steady),
+        Figure("roof-storm", say("The storm brings"), view.storm_m3_s, "flow", (Input(say("roof"), view.roof.area_m2, "ground"),),
+               say("roof x storm, nothing lost"), say("your storm; ask for the local design storm")),
+        Figure("roof-passes", say("The overflow passes"), view.passes_m3_s, "flow", (), "0.6 A √(2 g h)", say("Torricelli's theorem")),
+        Figure("roof-bore", say("It would have to be at least"), view.needed_bore_m, "bore",
+               (Input(say("the storm brings"), view.storm_m3_s, "flow"),), say("the same turned round"), say("Torricelli's theorem")),
     ]  # fmt: skip
 
 
-def et0_figure(et0_mm: float, month_name: str, method: str) -> Figure:
+def et0_figure(et0_mm: float, month_name: Spoken, method: str) -> Figure:
     """Reference evapotranspiration of one month."""
     words = {
-        "penman-monteith": f"FAO-56 equation 6; light from the climate, dew point 2 K under the night's least, wind {USUAL_WIND_M_S:g} m/s",
-        "hargreaves": "FAO-56 equation 52, from temperatures alone",
+        "penman-monteith": say(
+            "FAO-56 equation 6; light from the climate, dew point 2 K under the night's least, wind {USUAL_WIND_M_S:head}/s",
+            USUAL_WIND_M_S=USUAL_WIND_M_S,
+        ),
+        "hargreaves": say("FAO-56 equation 52, from temperatures alone"),
     }[method]
-    return Figure("et0", f"Reference evapotranspiration, {month_name} day", et0_mm / 1000.0, "rain", (), words,
-                  "FAO Irrigation and Drainage Paper 56 (1998)")  # fmt: skip
+    return Figure("et0", say("Reference evapotranspiration, {month_name} day", month_name=month_name), et0_mm / 1000.0, "rain", (), words,
+                  say("FAO Irrigation and Drainage Paper 56 (1998)"))  # fmt: skip

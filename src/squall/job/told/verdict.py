@@ -3,18 +3,18 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from squall.core.years.typical import month_name
 from squall.job.worked.assess import Assessment
-from squall.words.units import System, text
+from squall.words import Message, later, say
+from squall.words.calendar import month_name
 
 Grade = Literal["holds", "tight", "short", "stopped", "open"]
 TIGHT_SHARE = 1.15
-GRADE_WORDS: dict[Grade, str] = {
-    "holds": "holds",
-    "tight": "just holds",
-    "short": "falls short",
-    "stopped": "won't do",
-    "open": "not chosen yet",
+GRADE_WORDS: dict[Grade, Message] = {
+    "holds": later("holds"),
+    "tight": later("just holds"),
+    "short": later("falls short"),
+    "stopped": later("won't do"),
+    "open": later("not chosen yet"),
 }
 
 
@@ -28,10 +28,10 @@ class Verdict:
     @property
     def word(self) -> str:
         """The grade in plain words."""
-        return GRADE_WORDS[self.grade]
+        return str(GRADE_WORDS[self.grade])
 
 
-def verdict_of(assessment: Assessment, system: System = "metric") -> Verdict:
+def verdict_of(assessment: Assessment) -> Verdict:
     """Say in one sentence how a job stands.
 
     Parameters
@@ -48,31 +48,43 @@ def verdict_of(assessment: Assessment, system: System = "metric") -> Verdict:
         part would be harmed or no water comes, ``open`` where no kit is chosen.
     """
     if assessment.problem is not None:
-        return Verdict("stopped", f"This kit can't be worked out: {assessment.problem}")
+        return Verdict("stopped", say("This kit can't be worked out: {problem}", problem=assessment.problem))
     chosen = assessment.chosen
     if chosen is None:
-        return Verdict("open", "No kit is chosen yet: look at the kits that would do it, and take one.")
+        return Verdict("open", say("No kit is chosen yet: look at the kits that would do it, and take one."))
     if chosen.refusal is not None:
-        return Verdict("stopped", f"This kit won't do: {chosen.refusal}.")
+        return Verdict("stopped", say("This kit won't do: {refusal}.", refusal=chosen.refusal))
     month = chosen.worst_month
     made, need = chosen.worst_litres / 1000.0, chosen.need_l[month] / 1000.0
     name = month_name(month)
     if need <= 0.0:
-        sentence = f"Makes {text(made, 'litres', system)} on an average {name} day; no need is set yet."
+        sentence = say("Makes {made:litres} on an average {name} day; no need is set yet.", made=made, name=name)
         return Verdict("open", sentence)
     share = chosen.worst_share
     grade: Grade = "holds" if share >= TIGHT_SHARE else "tight" if share >= 1.0 else "short"
     clear = float(chosen.season.clear_litres[month]) / 1000.0
     headroom = assessment.job.want.headroom.si
-    times = f" ({headroom:g} times what is wanted)" if headroom > 1.0 else ""
-    start = (
-        f"Makes {text(made, 'litres', system)} on an average {name} day ({text(clear, 'litres', system)} on a clear one), "
-        f"needs {text(need, 'litres', system)}{times}"
+    times = say(" ({headroom:g} times what is wanted)", headroom=headroom) if headroom > 1.0 else ""
+    start = say(
+        "Makes {made:litres} on an average {name} day ({clear:litres} on a clear one), needs {need:litres}{times}",
+        made=made,
+        name=name,
+        clear=clear,
+        need=need,
+        times=times,
     )
     if grade == "short":
         short = sum(1 for value in chosen.season.share_of(chosen.need_l) if value < 1.0)
-        months = "this month" if short == 1 else f"{short} months of the year"
-        middle = f"{text(need - made, 'litres', system)} short a day, in {months}"
+        months = say("this month") if short == 1 else say("{short} months of the year", short=short)
+        middle = say("{need:litres} short a day, in {months}", need=need - made, months=months)
     else:
-        middle = f"{name} is the worst month, with {(share - 1.0) * 100.0:.0f} % to spare"
-    return Verdict(grade, f"{start}: {middle}. What holds it back: {chosen.held_back_by}.")
+        middle = say("{name} is the worst month, with {share:.0f} % to spare", name=name, share=(share - 1.0) * 100.0)
+    return Verdict(
+        grade,
+        say(
+            "{start}: {middle}. What holds it back: {held_back_by}.",
+            start=start,
+            middle=middle,
+            held_back_by=chosen.held_back_by,
+        ),
+    )

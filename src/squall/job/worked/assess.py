@@ -10,6 +10,7 @@ from squall.core.kit.kit import (
     Kit,
     Layout,
 )
+from squall.core.reason import Spoken
 from squall.core.sky.typical_days import Light
 from squall.job.document.job import Job
 from squall.job.worked.kit import KitAssessment, assess_option
@@ -17,6 +18,7 @@ from squall.job.worked.needs import Part, need_of, parts_of_need, wanted_of
 from squall.job.worked.own_pumps import parts_of, pump_band
 from squall.job.worked.resolve import Heights, devices_of, heights_of, layout_of, light_of
 from squall.job.worked.wiring import Wiring, wiring_of
+from squall.words import Message, later
 
 
 @dataclass(frozen=True)
@@ -30,18 +32,18 @@ class Assessment:
     light: Light
     need_l: tuple[float, ...]
     chosen: KitAssessment | None
-    problem: str | None
+    problem: Spoken | None
 
     @cached_property
-    def missing(self) -> tuple[str, ...]:
+    def missing(self) -> tuple[Message, ...]:
         """What a person still has to do, in order."""
         gaps = []
         if not any(self.need_l):
-            gaps.append("no need is set")
+            gaps.append(later("no need is set"))
         if self.chosen is None:
-            gaps.append("no kit is chosen")
+            gaps.append(later("no kit is chosen"))
         if not self.job.visits:
-            gaps.append("nothing is measured yet")
+            gaps.append(later("nothing is measured yet"))
         return tuple(gaps)
 
     @cached_property
@@ -94,12 +96,13 @@ def _assess(core_of_job: str) -> Assessment:
     job = Job.model_validate_json(core_of_job)
     parts = parts_of(job, catalogue())
     layout, light, need = layout_of(job, parts), light_of(job, parts), need_of(job, parts)
-    chosen, problem = None, None
+    chosen: KitAssessment | None = None
+    problem: Spoken | None = None
     if job.option is not None:
         try:
             chosen = assess_option(job.option, layout, light, need, parts)
         except SquallError as error:
-            problem = str(error)
+            problem = error.said
     return Assessment(job, parts, heights_of(job), layout, light, need, chosen, problem)
 
 

@@ -15,6 +15,7 @@ from squall.core.kit.kit import (
     Layout,
     kit_price,
 )
+from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import Season, at_rated, year_of
 from squall.job.document.job import OptionDoc
@@ -32,7 +33,7 @@ class KitAssessment:
     season: Season
     need_l: tuple[float, ...]
     price: float
-    refusal: str | None
+    refusal: Reason | None
 
     @cached_property
     def worst_month(self) -> int:
@@ -91,7 +92,7 @@ class KitAssessment:
         return tuple(pipe_loss(flow, pipe, line.water) for pipe in line.pipes)
 
     @cached_property
-    def held_back_by(self) -> str:
+    def held_back_by(self) -> Reason:
         """What most holds the kit back."""
         return limiting_cause(self.kit, self.layout, self.season)
 

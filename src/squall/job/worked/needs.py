@@ -17,9 +17,11 @@ from squall.core.need.demand import (
     monthly_need,
     tap_litres,
 )
+from squall.core.reason import Spoken
 from squall.core.sky.climate import Climate
 from squall.job.document.job import HerdRow, Job, UseDoc
 from squall.job.worked.resolve import climate_of
+from squall.words import later
 
 Twelve = tuple[float, ...]
 
@@ -33,7 +35,8 @@ class Part:
     litres: Twelve
     from_hour: float
     to_hour: float
-    how: str
+    how: Spoken
+    kind: str = "herd"
 
 
 def herd_part(row: HerdRow, climate: Climate) -> Part:
@@ -46,7 +49,7 @@ def herd_part(row: HerdRow, climate: Climate) -> Part:
         Drinkers(row.name, row.count.si, litres_at(month.t_max_c, cool, hot) * factor).litres_a_day if here else 0.0
         for month, here in zip(climate.months, season, strict=True)
     )
-    how = "count x litres a head, straight from the cool day's figure at 15 °C to the hot day's at 30 °C"
+    how = later("count x litres a head, straight from the cool day's figure at 15 °C to the hot day's at 30 °C")
     return Part(row.id, row.name, litres, row.from_hour.si, row.to_hour.si, how)
 
 
@@ -64,19 +67,25 @@ def use_part(use: UseDoc, climate: Climate, et0_mm: Twelve, catalogue: Catalogue
         crop = pick(catalogue.crops, use.crop, "crop")
         rain = [month.rain_mm for month in climate.months]
         litres = crop_litres(crop, use.first - 1, use.area.si, use.efficiency.si, et0_mm, rain)
-        how = "(Kc x ET0 - effective rain) x area / what reaches the roots"
-        return Part(use.id, use.name, litres, use.from_hour.si, use.to_hour.si, how)
+        how = later("(Kc x ET0 - effective rain) x area / what reaches the roots")
+        return Part(use.id, use.name, litres, use.from_hour.si, use.to_hour.si, how, use.kind)
     if use.kind == "drip":
-        a_day, how = emitters_of(use) * use.rate.si * use.hours.si * 3_600_000.0, "drippers x litres an hour x hours"
+        a_day, how = (
+            emitters_of(use) * use.rate.si * use.hours.si * 3_600_000.0,
+            later("drippers x litres an hour x hours"),
+        )
     elif use.kind == "taps":
         a_day = tap_litres(use.times.si, use.minutes.si / 60.0, use.flow.si, use.running.si)
-        how = "uses x minutes x flow x share of the time that water runs"
+        how = later("uses x minutes x flow x share of the time that water runs")
     elif use.kind == "channel":
-        a_day, how = use.volume.si * 1000.0 * use.turnovers.si * use.hours.si, "volume x turn-overs an hour x hours"
+        a_day, how = (
+            use.volume.si * 1000.0 * use.turnovers.si * use.hours.si,
+            later("volume x turn-overs an hour x hours"),
+        )
     else:
-        a_day, how = use.volume.si * 1000.0, "as typed"
+        a_day, how = use.volume.si * 1000.0, later("as typed")
     litres = tuple(a_day if wanted else 0.0 for wanted in season)
-    return Part(use.id, use.name, litres, use.from_hour.si, use.to_hour.si, how)
+    return Part(use.id, use.name, litres, use.from_hour.si, use.to_hour.si, how, use.kind)
 
 
 def et0_of(job: Job, catalogue: Catalogue) -> Twelve:

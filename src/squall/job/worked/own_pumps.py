@@ -18,6 +18,7 @@ from squall.core.errors import BadCurve, SquallError
 from squall.core.hydraulics.curves import check_curve
 from squall.core.kit.parts import Placement, Pump
 from squall.job.document.job import Job, OwnPump
+from squall.words import later
 
 OWN_PREFIX = "own-"
 
@@ -61,7 +62,7 @@ def known_of(doc: OwnPump) -> KnownPump:
         return curve_from_tests(tests_of(doc), kind)
     points = tuple(sorted((test.flow_m3_s, test.height_m) for test in tests_of(doc)))
     if len(points) < 2:
-        raise BadCurve("A maker's curve needs two points or more, each with a flow and a height.")
+        raise BadCurve(later("A maker's curve needs two points or more, each with a flow and a height."))
     check_curve(points)
     return KnownPump(points, 0.0, LEAST_BUCKET_BAND)
 

@@ -17,6 +17,7 @@ from squall.core.sources.levels import CombinedLevel, Level, combine_levels, dep
 from squall.core.sources.wells import TestFit, fit_test
 from squall.job.document.job import Job, LevelReading, OptionDoc, Piece
 from squall.job.document.specs import OWN_CLIMATE
+from squall.words import later
 
 # Turbidity of a clear day where a climate is typed: a usual one, a guess.
 TYPED_TURBIDITY = 3.0
@@ -249,7 +250,7 @@ def option_from(kit: Kit, cabling: Cabling, option_id: str, name: str) -> Option
 
 def kit_name(kit: Kit) -> str:
     """Short name: pump, panels, source, hose."""
-    source = {"panel": "direct", "controller": "with controller", "battery": "with battery"}[kit.source]
+    source = {"panel": "direct", "controller": later("with controller"), "battery": later("with battery")}[kit.source]
     hose = f", {kit.hose.nominal}" if kit.hose is not None else ""
     tank = f", {kit.tank.name}" if kit.tank is not None else ""
     return f"{kit.pump.name}, {kit.panels} x {kit.panel.name} {source}{hose}{tank}"

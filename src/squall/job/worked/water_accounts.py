@@ -19,6 +19,7 @@ from squall.core.sources.roofs import RainYear, Roof, overflow_bore, overflow_ca
 from squall.job.worked.assess import Assessment
 from squall.job.worked.needs import et0_of
 from squall.job.worked.resolve import climate_of
+from squall.words import later
 
 # Where the inflow was typed, how far it may be off: a guess.
 TYPED_INFLOW_OFF = 0.25
@@ -75,13 +76,17 @@ def pond_view(a: Assessment) -> PondView:
     readings = sorted((date.fromisoformat(r.on), r.depth.si) for r in doc.readings)
     for _, depth in readings:
         if depth > pond.full_depth_m:
-            raise OutOfRange("depth read in the pond", f"{depth:g} m", f"up to its full depth, {pond.full_depth_m:g} m")
+            raise OutOfRange(
+                later("depth read in the pond"),
+                f"{depth:g} m",
+                later("up to its full depth, {full_depth:head}", full_depth=pond.full_depth_m),
+            )
     start, depth = readings[-1] if readings else (datetime.now(UTC).date(), pond.full_depth_m)
     problem, off = "", TYPED_INFLOW_OFF * account.inflow_m3_d
     if doc.inflow_by == "readings":
         try:
             if len(readings) < 2:
-                raise OutOfRange("readings of the pond", len(readings), "two, on different days")
+                raise OutOfRange(later("readings of the pond"), len(readings), later("two, on different days"))
             inflow, off = inflow_from_readings(pond, account, readings[0], readings[-1])
             account = Account(inflow, drawn, evaporation, rain, doc.seepage.si)
         except SquallError as error:

@@ -13,8 +13,10 @@ from squall.core.kit.kit import (
     table_for,
 )
 from squall.core.kit.parts import Device
+from squall.core.reason import Spoken
 from squall.job.document.job import Job
 from squall.job.worked.kit import KitAssessment
+from squall.words import Message, later
 
 
 @dataclass(frozen=True)
@@ -22,7 +24,7 @@ class CableRun:
     """One run of cable with its figures: drop at `drop_a` of `volts_v`, ampacity for `amps_a`."""
 
     key: str
-    name: str
+    name: Spoken
     volts_v: float
     drop_a: float
     amps_a: float
@@ -69,7 +71,7 @@ def wiring_of(job: Job, chosen: KitAssessment, devices: tuple[Device, ...]) -> W
     if cabling.array is not None:
         module = kit.panel.module
         load = (module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel, module.isc_a * kit.in_parallel)
-        runs.append(_run("array", "panel to box", job, load, layout.array_cable_m, cabling.array, layout))
+        runs.append(_run("array", later("panel to box"), job, load, layout.array_cable_m, cabling.array, layout))
     motor = kit.pump.motor
     source_limited = kit.source != "battery"
     if source_limited:
@@ -91,12 +93,16 @@ def wiring_of(job: Job, chosen: KitAssessment, devices: tuple[Device, ...]) -> W
     )
 
 
-def _pump_run_name(kit: Kit) -> str:
-    return {"panel": "panel to pump", "controller": "controller to pump", "battery": "battery to pump"}[kit.source]
+def _pump_run_name(kit: Kit) -> Message:
+    return {
+        "panel": later("panel to pump"),
+        "controller": later("controller to pump"),
+        "battery": later("battery to pump"),
+    }[kit.source]
 
 
 def _run(
-    key: str, name: str, job: Job, load: tuple[float, float, float], metres: float, size: Conductor, layout: Layout
+    key: str, name: Spoken, job: Job, load: tuple[float, float, float], metres: float, size: Conductor, layout: Layout
 ) -> CableRun:
     volts, drop_a, amps = load
     choice = rate(size, volts, drop_a, metres, layout.ambient_c, CONDUCTOR_C)

@@ -12,7 +12,7 @@ from squall.core.electrics.timers import TimerStart
 from squall.core.errors import OutOfRange, SquallError
 from squall.core.kit.bank import BankState
 from squall.core.need.demand import Demand, demand_of
-from squall.core.sky.climate import DAYS_IN_MONTH
+from squall.core.reason import Spoken
 from squall.core.sky.made_weather import DAYS, made_years
 from squall.core.sky.whole_year import MeasuredYear, YearLight, made_light, measured_light
 from squall.core.years.record import YearRun
@@ -24,6 +24,8 @@ from squall.job.document.power import DAY_NAMES
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import climate_of, mounting_of, site_of
+from squall.words import Message, later
+from squall.words.keeping import kept, revived
 
 # Where litres are typed and no hours: they are wanted between these hours of the clock.
 TYPED_HOURS = (6.0, 18.0)
@@ -48,11 +50,15 @@ def tank_in(job: Job, chosen: KitAssessment) -> Tank | None:
     travel = effective_travel_m(job.store.travel.si, job.store.ripple.si)
     if travel <= 0.0:
         raise OutOfRange(
-            "Float's travel", job.store.travel.typed, f"more than the ripple under it, {job.store.ripple.typed}"
+            later("Float's travel"),
+            job.store.travel.typed,
+            later("more than the ripple under it, {typed}", typed=job.store.ripple.typed),
         )
     if job.store.travel.si > depth:
         raise OutOfRange(
-            "Float's travel", job.store.travel.typed, f"at most the water's depth in the tank, {depth:.3g} m"
+            later("Float's travel"),
+            job.store.travel.typed,
+            later("at most the water's depth in the tank, {depth:head}", depth=depth),
         )
     return Tank(litres, litres * (1.0 - travel / depth), litres)
 
@@ -143,16 +149,27 @@ class YearsReport(Doc):
     charge: list[list[float]]
 
     @property
-    def sentence_days(self) -> str:
+    def weather(self) -> Spoken:
+        """Which weather it was, in words."""
+        return revived(self.told_by)
+
+    @property
+    def sentence_days(self) -> Message:
         """Short days in words."""
         if self.short_in_a_hundred == 0.0:
-            return "short on no day"
+            return later("short on no day")
         if self.short_in_a_hundred < 1.0:
-            return "short on fewer than 1 day in a hundred"
-        return f"short on {self.short_in_a_hundred:.0f} days in a hundred"
+            return later("short on fewer than 1 day in a hundred")
+        return later("short on {short_in_a_hundred:.0f} days in a hundred", short_in_a_hundred=self.short_in_a_hundred)
 
 
 _BAD_KEPT = 40
+
+
+def _made_words(years: int, seed: int) -> Message:
+    if years == 1:
+        return later("one made year, seed {seed}", seed=seed)
+    return later("{years} made years, seed {seed}", years=years, seed=seed)
 
 
 def lights_of(a: Assessment, measured: MeasuredYear | None) -> LazyYears:
@@ -196,7 +213,7 @@ def run_of(
     lights = lights_of(a, measured)
     if only is not None:
         if not 0 <= only < len(lights):
-            raise OutOfRange("year", only + 1, f"1 to {len(lights)}")
+            raise OutOfRange("year", only + 1, later("1 to {lights}", lights=len(lights)))
         whole = lights
         lights = LazyYears(1, lambda _: whole[only])
     return run_years(
@@ -217,7 +234,7 @@ def report_of(
         If the kit won't do, something is out of range, or `progress` stopped it.
     """
     if chosen.refusal is not None:
-        raise SquallError(f"This kit won't do: {chosen.refusal}.")
+        raise SquallError(later("This kit won't do: {refusal}.", refusal=chosen.refusal))
     run = run_of(a, chosen, measured, progress)
     letters = np.where(
         run.is_short, SHORT, np.where(run.is_tight, TIGHT, np.where(run.wanted_l > 0.0, ENOUGH, NOTHING))
@@ -225,7 +242,7 @@ def report_of(
     days = ["".join(row) for row in letters.reshape(run.years, DAYS).tolist()]
     bad = np.nonzero(run.is_short)[0]
     worst = bad[np.argsort(-run.short_l[bad], kind="stable")][:_BAD_KEPT]
-    kept = [
+    kept_days = [
         BadDay(year=int(n) // DAYS, day=int(n) % DAYS, short_l=round(float(run.short_l[n]), 1))
         for n in sorted(worst.tolist())
     ]  # fmt: skip
@@ -233,7 +250,7 @@ def report_of(
     return YearsReport(
         digest=digest_of(a.job, weather),
         made_at=datetime.now(UTC).strftime("%Y-%m-%dT%H:%MZ"),
-        told_by=measured.told_by if measured is not None else f"{run.years} made years, seed {a.job.years.seed}",
+        told_by=kept(measured.told_by if measured is not None else _made_words(run.years, a.job.years.seed)),
         years=run.years,
         seed=a.job.years.seed,
         short_in_a_hundred=run.short_in_a_hundred,
@@ -250,7 +267,7 @@ def report_of(
         energy_wh=[e.array_wh, e.motor_wh, e.pump_cable_wh, e.array_cable_wh, e.controller_wh, e.battery_wh],
         energy_off=e.off,
         days=days,
-        bad=kept,
+        bad=kept_days,
         states=[[float(v) for v in row] for row in run.states.tolist()],
         litres=_rows(run.pumped_l, run.years),
         stored=_rows(run.ended_l, run.years) if run.tank_l > 0.0 else [],
@@ -260,14 +277,3 @@ def report_of(
 
 def _rows(values: Floats, years: int) -> list[list[float]]:
     return [[round(v, 1) for v in row] for row in values.reshape(years, DAYS).tolist()]
-
-
-def day_name(day: int) -> str:
-    """A day of the year as people write it, such as 14 July."""
-    from squall.core.sky.climate import MONTHS
-
-    for month, length in enumerate(DAYS_IN_MONTH):
-        if day < length:
-            return f"{day + 1} {MONTHS[month]}"
-        day -= length
-    raise OutOfRange("day of the year", day + 1, "1 to 365")

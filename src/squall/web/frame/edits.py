@@ -10,6 +10,7 @@ from fastapi.responses import RedirectResponse
 from squall.catalogue import catalogue
 from squall.catalogue.reader import pick
 from squall.core.errors import BadQuantity, NotFound, SquallError, StaleEdit
+from squall.core.reason import Spoken
 from squall.job.document.fields import spec
 from squall.job.document.job import Job
 from squall.job.edit import changes, rows
@@ -18,6 +19,7 @@ from squall.job.worked.assess import assess
 from squall.store.jobs import Stored, change_job, edit_field, one_job, redo, undo
 from squall.web.frame.job_page import Conflict, Notices, show
 from squall.web.frame.pages import database, prefs_of
+from squall.words import later, say
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -61,7 +63,7 @@ def type_field(
 
 
 def make(
-    request: Request, conn: Connection, job_id: int, stage: str, change: Callable[[Job], tuple[Job, str]]
+    request: Request, conn: Connection, job_id: int, stage: str, change: Callable[[Job], tuple[Job, Spoken]]
 ) -> Response:
     """Make a larger change and show the job, or say why not."""
     try:
@@ -85,10 +87,10 @@ def act(
 
     def number() -> int:
         if not item.isdecimal():
-            raise BadQuantity(f"{item[:40]!r} is not a number of a device.")
+            raise BadQuantity(later("{item:quoted} is not a number of a device.", item=item[:40]))
         return int(item)
 
-    known: dict[str, Callable[[Job], tuple[Job, str]]] = {
+    known: dict[str, Callable[[Job], tuple[Job, Spoken]]] = {
         "add-piece": changes.add_piece,
         "remove-piece": lambda job: changes.remove_piece(job, item),
         "add-drinkers": changes.add_drinkers,
@@ -106,7 +108,7 @@ def act(
         "stand": lambda job: stood(job, item),
     }
     if action not in known:
-        raise NotFound(f"Squall has no change called {action[:40]!r}.")
+        raise NotFound(later("Squall has no change called {action:quoted}.", action=action[:40]))
     return make(request, conn, job_id, stage, known[action])
 
 
@@ -116,20 +118,22 @@ def _place_and_hint(item: str) -> tuple[str, str]:
     return place, hint
 
 
-def _take_pump(job: Job, pump_id: str) -> tuple[Job, str]:
+def _take_pump(job: Job, pump_id: str) -> tuple[Job, Spoken]:
     a = assess(job)
     if a.chosen is None:
         raise NotFound(
-            "No kit is chosen yet: take one on the Kits page; pumps of your own are ranked there with the others."
+            later(
+                "No kit is chosen yet: take one on the Kits page; pumps of your own are ranked there with the others."
+            )
         )
     return changes.take_pump(job, a.chosen.kit, a.chosen.cabling, pick(a.parts.pumps, pump_id, "pump"))
 
 
-def _pull(job: Job, key: str) -> tuple[Job, str]:
+def _pull(job: Job, key: str) -> tuple[Job, Spoken]:
     for lever in assess(job).levers:
         if lever.key == key:
             return changes.pull(job, lever)
-    raise NotFound("That lever is not on offer any more; the job has changed.")
+    raise NotFound(later("That lever is not on offer any more; the job has changed."))
 
 
 @router.post("/jobs/{job_id}/undo")
@@ -141,12 +145,12 @@ def take_back(job_id: int, request: Request, conn: Db, stage: Annotated[str, For
 @router.post("/jobs/{job_id}/redo")
 def do_again(job_id: int, request: Request, conn: Db, stage: Annotated[str, Form()] = "survey") -> Response:
     """Make an undone change again."""
-    return _step(request, conn, job_id, stage, redo, "Done again")
+    return _step(request, conn, job_id, stage, redo, say("Done again"))
 
 
 def _step(
     request: Request, conn: Connection, job_id: int, stage: str,
-    step: Callable[[Connection, int], tuple[Stored, str]], word: str,
+    step: Callable[[Connection, int], tuple[Stored, Spoken]], word: str,
 ) -> Response:  # fmt: skip
     try:
         stored, what = step(conn, job_id)

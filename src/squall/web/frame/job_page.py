@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse
 
 from squall.catalogue import catalogue
 from squall.core.errors import NotFound
+from squall.core.reason import Spoken
 from squall.drawing import draw
 from squall.job.document.fields import FieldSpec, as_typed, plain_of, spec_in, value_in
 from squall.job.told.doubt import amount_words, range_words
@@ -19,31 +20,32 @@ from squall.job.worked.doubts import doubt_in
 from squall.store.jobs import Stored, can_undo_redo
 from squall.store.years import run_words
 from squall.web.frame.pages import Prefs, page, prefs_of
+from squall.words import later
 
-STAGES: dict[str, tuple[str, str, str]] = {
-    "survey": ("Survey", "s", "what water, how far up, how far along"),
-    "need": ("Need", "d", "how much, when"),
-    "lift": ("Lift", "l", "which pump gives that here"),
-    "power": ("Power", "p", "what day the panels make"),
-    "kits": ("Kits", "k", "which kits would do it"),
-    "wire": ("Wire", "w", "which cable, which fuse"),
-    "prove": ("Prove", "v", "is it doing what it should, now"),
+STAGES: dict[str, tuple[Spoken, Spoken, Spoken]] = {
+    "survey": ("Survey", "s", later("what water, how far up, how far along")),
+    "need": ("Need", "d", later("how much, when")),
+    "lift": ("Lift", "l", later("which pump gives that here")),
+    "power": ("Power", "p", later("what day the panels make")),
+    "kits": ("Kits", "k", later("which kits would do it")),
+    "wire": ("Wire", "w", later("which cable, which fuse")),
+    "prove": ("Prove", "v", later("is it doing what it should, now")),
 }
 
 
 # Pages that belong to a stage and share its lens: (name, asks, stage).
-UNDER: dict[str, tuple[str, str, str]] = {
-    "sun": ("Sun and shade", "how the panels stand, what shades them", "power"),
-    "join": ("Joining", "how the panels are joined, what the pump does at every light", "power"),
-    "store": ("Tank and battery", "what carries the gaps", "power"),
-    "years": ("The years", "how many days in a hundred run short", "power"),
-    "outdoors": ("Frost and wind", "what winter and wind do", "power"),
+UNDER: dict[str, tuple[Spoken, Spoken, Spoken]] = {
+    "sun": (later("Sun and shade"), later("how the panels stand, what shades them"), "power"),
+    "join": ("Joining", later("how the panels are joined, what the pump does at every light"), "power"),
+    "store": (later("Tank and battery"), later("what carries the gaps"), "power"),
+    "years": (later("The years"), later("how many days in a hundred run short"), "power"),
+    "outdoors": (later("Frost and wind"), later("what winter and wind do"), "power"),
 }
 
 
 def stage_of(name: str) -> str:
     """The stage that a page belongs to."""
-    return UNDER[name][2] if name in UNDER else name
+    return str(UNDER[name][2]) if name in UNDER else name
 
 
 Panel = Callable[[Request, Stored, Prefs], dict[str, Any]]
@@ -118,7 +120,9 @@ def show(
         For a stage that is none.
     """
     if stage not in PANELS:
-        raise NotFound(f"There is no stage {stage[:40]!r}; there are: {', '.join(STAGES)}.")
+        raise NotFound(
+            later("There is no stage {stage:quoted}; there are: {STAGES}.", stage=stage[:40], STAGES=", ".join(STAGES))
+        )
     return job_page(request, conn, stored, stage, PANELS[stage](request, stored, prefs_of(request)), notices, status)
 
 
@@ -150,7 +154,6 @@ def job_page(
     HTMLResponse
         Page or fragment.
     """
-    prefs = prefs_of(request)
     assessment = assess(stored.job)
     doubt = doubt_in(stored.job) if assessment.chosen is not None else None
     undo_words, redo_words = can_undo_redo(conn, stored)
@@ -163,14 +166,14 @@ def job_page(
         "stages": STAGES,
         "under": {name: row for name, row in UNDER.items() if row[2] == stage_of(stage)},
         "asks": (STAGES | {name: (row[0], "", row[1]) for name, row in UNDER.items()})[stage],
-        "verdict": verdict_of(assessment, prefs.units),
+        "verdict": verdict_of(assessment),
         "levers": assessment.levers,
         "doubt": doubt,
         "years_words": run_words(conn, stored.id, stored.job) if assessment.chosen is not None else None,
-        "doubt_words": range_words(doubt, prefs.units) if doubt is not None else "",
+        "doubt_words": range_words(doubt) if doubt is not None else "",
         "amount_words": amount_words,
-        "wide": draw(stored.id, assessment, stage_of(stage), prefs.units, narrow=False),
-        "narrow": draw(stored.id, assessment, stage_of(stage), prefs.units, narrow=True),
+        "wide": draw(stored.id, assessment, stage_of(stage), narrow=False),
+        "narrow": draw(stored.id, assessment, stage_of(stage), narrow=True),
         "undo_words": undo_words,
         "redo_words": redo_words,
         "parts": assessment.parts,

@@ -14,36 +14,52 @@ from fastapi.responses import HTMLResponse
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 from markupsafe import Markup
 
+from squall import words
 from squall.core.explain import Figure
 from squall.core.kit.parts import SOURCE_WORDS
-from squall.core.years.typical import month_name
+from squall.core.reason import Spoken, Told
 from squall.drawing.section import STATIC as DRAWING
 from squall.store.database import connect
+from squall.web.frame.plain_text import PlainTextEnvironment
+from squall.words.calendar import MONTHS, SHORT_MONTHS, month_name
+from squall.words.message import Voice, languages, voice
 from squall.words.units import KINDS, System, number_text, scale, shown, text
 
 STATIC = Path(__file__).parent.parent / "static"
 THEMES = ("light", "dark", "sun")
-UNIT_COOKIE, THEME_COOKIE, TAB_HEADER = "squall_units", "squall_theme", "x-squall-tab"
+UNIT_COOKIE, THEME_COOKIE, LANGUAGE_COOKIE, TAB_HEADER = (
+    "squall_units",
+    "squall_theme",
+    "squall_language",
+    "x-squall-tab",
+)
 
 
 @dataclass(frozen=True)
 class Prefs:
-    """What one person prefers: units, theme; and which tab is asking."""
+    """What one person prefers: units, theme, language; and which tab is asking."""
 
     units: System
     theme: str
     who: str
+    language: str = "en"
+
+
+def voice_of(request: Request) -> Voice:
+    """How the person of a request is spoken to, by cookies."""
+    units = request.cookies.get(UNIT_COOKIE, "metric")
+    language = request.cookies.get(LANGUAGE_COOKIE, "en")
+    return Voice(
+        cast(System, units if units in ("metric", "us") else "metric"), language if language in languages() else "en"
+    )
 
 
 def prefs_of(request: Request) -> Prefs:
     """Preferences from the cookies of a request."""
-    units = request.cookies.get(UNIT_COOKIE, "metric")
+    spoken = voice_of(request)
     theme = request.cookies.get(THEME_COOKIE, "light")
-    return Prefs(
-        cast(System, units if units in ("metric", "us") else "metric"),
-        theme if theme in THEMES else "light",
-        request.headers.get(TAB_HEADER, "this person")[:40],
-    )
+    who = request.headers.get(TAB_HEADER, "this person")[:40]
+    return Prefs(spoken.units, theme if theme in THEMES else "light", who, spoken.language)
 
 
 def database(request: Request) -> Iterator[Connection]:
@@ -58,7 +74,7 @@ def database(request: Request) -> Iterator[Connection]:
 @lru_cache(maxsize=1)
 def environment() -> Environment:
     """The templates, with autoescape and no silent gaps."""
-    env = Environment(
+    env = PlainTextEnvironment(
         loader=PackageLoader("squall.web", "templates"),
         autoescape=select_autoescape(),
         undefined=StrictUndefined,
@@ -66,10 +82,12 @@ def environment() -> Environment:
         lstrip_blocks=True,
     )
     env.globals["asset"] = asset
+    env.globals |= {"month_names": MONTHS, "short_months": SHORT_MONTHS}
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text
     env.filters["ident"] = id
-    env.filters["tojson_attr"] = lambda value: json.dumps(value, ensure_ascii=False, allow_nan=False)
+    env.filters["capital"] = lambda said: str(said)[:1].upper() + str(said)[1:]
+    env.filters["tojson_attr"] = lambda value: json.dumps(value, ensure_ascii=False, allow_nan=False, default=str)
     return env
 
 
@@ -81,7 +99,7 @@ def asset(name: str) -> str:
     return f"/static/{name}?v={mark}"
 
 
-def speaker(units: System) -> Mapping[str, Any]:
+def speaker() -> Mapping[str, Any]:
     """Functions that show quantities in a person's own units, for the templates."""
 
     def qty(value: float | None, kind: str) -> Markup:
@@ -91,18 +109,18 @@ def speaker(units: System) -> Mapping[str, Any]:
             return Markup("<b>{}</b>").format(number_text(value))
         if kind == "days":
             return Markup('<b>{}</b><span class="unit"> d</span>').format(number_text(value))
-        number, sign = shown(value, kind, units)
+        number, sign = shown(value, kind)
         gap = "" if sign in ("°", "") else "\u00a0"
         return Markup('<b>{}</b><span class="unit">{}{}</span>').format(number, gap, sign)
 
-    def say(value: float | str | None, kind: str) -> str:
+    def say(value: float | Spoken | None, kind: str) -> str:
         if value is None:
-            return "not stated"
-        if isinstance(value, str) or kind in ("text",):
+            return words.say("not stated")
+        if isinstance(value, str | Told) or kind in ("text",):
             return str(value)
         if kind in ("money", "days"):
-            return number_text(value) + (" days" if kind == "days" else "")
-        return text(value, kind, units)
+            return number_text(value) + (words.say(" days") if kind == "days" else "")
+        return text(value, kind)
 
     return {
         "qty": qty, "say": say, "clock": clock, "signed": signed, "month_of": month_name, "source_words": SOURCE_WORDS,
@@ -121,7 +139,7 @@ def signed(value: float) -> str:
     """A whole number with its sign, for changes of price."""
     rounded = round(value)
     if rounded == 0:
-        return "no change"
+        return words.say("no change")
     sign = "+" if rounded > 0 else "\u2212"
     return sign + f"{abs(rounded):,}".replace(",", "\u202f")
 
@@ -151,15 +169,15 @@ def page(request: Request, template: str, context: Mapping[str, Any], status: in
         "key": request.app.state.settings.key,
         "demo": request.app.state.settings.demo,
         "here": request.url.path,
-        **speaker(prefs.units),
+        **speaker(),
     }
     body = environment().get_template(template).render({**shared, **context})
     return HTMLResponse(body, status, headers={"cache-control": "no-store"})
 
 
-def chart_number(value: float, kind: str, units: System) -> float:
+def chart_number(value: float, kind: str) -> float:
     """A value as a bare number in a person's units, for charts."""
-    factor, offset = scale(kind, KINDS[kind].metric if units == "metric" else KINDS[kind].us)
+    factor, offset = scale(kind, KINDS[kind].us if voice().units == "us" else KINDS[kind].metric)
     return round(float(value) * factor + offset, 4)
 
 

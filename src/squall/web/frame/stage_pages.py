@@ -10,7 +10,7 @@ from squall.drawing import draw_file
 from squall.job.worked.assess import assess
 from squall.store.jobs import one_job
 from squall.web.frame.job_page import PANELS, STAGES, show
-from squall.web.frame.pages import database, prefs_of
+from squall.web.frame.pages import database
 from squall.web.stages import join, kits, lift, need, outdoors, power, prove, store, sun, survey, wire, years
 
 router = APIRouter()
@@ -32,7 +32,7 @@ def start(job_id: int, conn: Db) -> Response:
 def drawing(job_id: int, request: Request, conn: Db, stage: str = "survey") -> Response:
     """The long-section as a file of its own."""
     stored = one_job(conn, job_id)
-    svg = draw_file(job_id, assess(stored.job), stage if stage in STAGES else "survey", prefs_of(request).units)
+    svg = draw_file(job_id, assess(stored.job), stage if stage in STAGES else "survey")
     return Response(
         svg, media_type="image/svg+xml", headers={"content-disposition": f'attachment; filename="job-{job_id}.svg"'}
     )

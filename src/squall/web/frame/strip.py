@@ -8,6 +8,7 @@ from markupsafe import Markup
 from numpy.typing import NDArray
 
 from squall.web.frame.pages import chart_number, clock
+from squall.words import say
 from squall.words.units import System, shown, text
 
 WIDTH, LEFT, RIGHT = 960.0, 150.0, 20.0
@@ -34,7 +35,6 @@ class Strip:
     lanes: list[Lane]
     story: str
     missing: NDArray[np.bool_] | None
-    units: System
 
     @property
     def steps(self) -> int:
@@ -56,8 +56,8 @@ class Strip:
             "lanes": [
                 {
                     "name": lane.name,
-                    "sign": shown(0.0, lane.kind, self.units)[1],
-                    "values": [_three(chart_number(float(v), lane.kind, self.units)) for v in lane.values],
+                    "sign": shown(0.0, lane.kind)[1],
+                    "values": [_three(chart_number(float(v), lane.kind)) for v in lane.values],
                 }
                 for lane in self.lanes
             ],
@@ -86,7 +86,8 @@ class Strip:
             items += self._lane(lane, number * (LANE + GAP) + GAP, span)
         items.append(f'<line x1="{LEFT:.1f}" y1="0" x2="{LEFT:.1f}" y2="{bottom:.1f}" class="strip-hand"/>')
         told = "; ".join(
-            f"{lane.name} up to {text(float(lane.values.max()), lane.kind, self.units)}" for lane in self.lanes
+            say("{name} up to {max}", name=lane.name, max=text(float(lane.values.max()), lane.kind))
+            for lane in self.lanes
         )
         return Markup(
             f'<svg class="strip-lanes" viewBox="0 0 {WIDTH:g} {height:g}" role="img" aria-label="{self.title}: {told}" '
@@ -108,12 +109,12 @@ class Strip:
             f'<line x1="{LEFT:.1f}" y1="{base:.1f}" x2="{end:.1f}" y2="{base:.1f}" class="strip-base"/>',
             f'<text x="{LEFT - 8:.1f}" y="{base - LANE / 2 - 1:.1f}" class="strip-name" text-anchor="end">{lane.name}</text>',
             f'<text x="{LEFT - 8:.1f}" y="{base - LANE / 2 + 13:.1f}" class="strip-most" text-anchor="end">'
-            f"{'full' if lane.full is not None else 'most'} {text(most, lane.kind, self.units)}</text>",
+            f"{'full' if lane.full is not None else 'most'} {text(most, lane.kind)}</text>",
         ]
 
     def at(self, step: int) -> str:
         """The values at one step, in words."""
-        said = [f"{lane.name} {text(float(lane.values[step]), lane.kind, self.units)}" for lane in self.lanes]
+        said = [f"{lane.name} {text(float(lane.values[step]), lane.kind)}" for lane in self.lanes]
         return f"{clock((step + 0.5) * self.step_h)}: " + ", ".join(said)
 
 

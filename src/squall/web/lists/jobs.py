@@ -17,6 +17,7 @@ from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored, add_job, all_jobs, delete_job, last_deleted, one_job, restore_deleted
 from squall.web.frame.pages import database, page, prefs_of
+from squall.words import say
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -27,7 +28,7 @@ def _row(stored: Stored, request: Request, *, now: bool) -> dict[str, object]:
     return {
         "stored": stored,
         "job": stored.job,
-        "thumbnail": draw_thumbnail(stored.id, stored.job, prefs_of(request).units),
+        "thumbnail": draw_thumbnail(stored.id, stored.job),
         "summary": _summary(stored, request) if now else None,
     }
 
@@ -35,7 +36,7 @@ def _row(stored: Stored, request: Request, *, now: bool) -> dict[str, object]:
 def _summary(stored: Stored, request: Request) -> dict[str, object]:
     try:
         assessment = assess(stored.job)
-        verdict = verdict_of(assessment, prefs_of(request).units)
+        verdict = verdict_of(assessment)
         return {"verdict": verdict, "missing": assessment.missing, "problem": ""}
     except SquallError as error:
         return {"verdict": None, "missing": (), "problem": str(error)}
@@ -79,7 +80,7 @@ async def import_job(request: Request, conn: Db, file: UploadFile) -> Response:
         job = job_json.read(data, catalogue())
     except BadFile as error:
         return _list(request, conn, f"{(file.filename or 'The file')[:80]}: {error}", status=422)
-    stored = add_job(conn, job, prefs_of(request).who, "job imported")
+    stored = add_job(conn, job, prefs_of(request).who, say("job imported"))
     return RedirectResponse(f"/jobs/{stored.id}/survey", 303)
 
 

@@ -11,6 +11,7 @@ from squall.catalogue.reader import FILES, table
 from squall.core.errors import NotFound
 from squall.store.van import in_van, put_in_van
 from squall.web.frame.pages import database, page
+from squall.words import later
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -30,6 +31,8 @@ def carry(conn: Db, part: Annotated[str, Form()], there: Annotated[str, Form()] 
     """Put a part in the van, or take it out."""
     parts = catalogue()
     if not any(part in group for group in (parts.pumps, parts.panels, parts.controllers, parts.batteries)):
-        raise NotFound(f"The catalogue has no part called {part[:40]!r} that is carried in a van.")
+        raise NotFound(
+            later("The catalogue has no part called {part:quoted} that is carried in a van.", part=part[:40])
+        )
     put_in_van(conn, part, there == "yes")
     return RedirectResponse(f"/parts#{part}", 303)

@@ -10,6 +10,7 @@ from squall.formats import job_json
 from squall.sums import SUMS, run
 from squall.sums.registry import BadSum, Sum
 from squall.web.frame.pages import page
+from squall.words import say
 
 router = APIRouter()
 MOST_BYTES = 1_000_000
@@ -19,11 +20,13 @@ async def answer_sum(name: str, request: Request) -> Response:
     """Work out one sum from a JSON body."""
     body = await request.body()
     if len(body) > MOST_BYTES:
-        return _refuse([{"field": "input", "message": f"The input is over {MOST_BYTES // 1000} kB."}])
+        return _refuse(
+            [{"field": "input", "message": say("The input is over {MOST_BYTES} kB.", MOST_BYTES=MOST_BYTES // 1000)}]
+        )
     try:
         data = json.loads(body)
     except (ValueError, RecursionError):
-        return _refuse([{"field": "input", "message": "The input is not whole JSON."}])
+        return _refuse([{"field": "input", "message": say("The input is not whole JSON.")}])
     try:
         return JSONResponse(run(name, data).model_dump())
     except NotFound as error:
@@ -31,7 +34,7 @@ async def answer_sum(name: str, request: Request) -> Response:
     except BadSum as error:
         return _refuse(error.problems)
     except OutOfRange as error:
-        return _refuse([{"field": error.field, "given": str(error.given), "message": str(error)}])
+        return _refuse([{"field": str(error.field), "given": str(error.given), "message": str(error)}])
     except SquallError as error:
         return _refuse([{"field": "input", "message": str(error)}])
 
@@ -53,7 +56,7 @@ def _add_route(one: Sum) -> None:
         summary=one.about,
         responses={
             200: {"model": one.answer},
-            422: {"description": "Refused: which field, what was given, what is allowed"},
+            422: {"description": say("Refused: which field, what was given, what is allowed")},
         },
         openapi_extra={
             "requestBody": {

@@ -24,7 +24,8 @@ from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
 from squall.web.frame.pages import Prefs, chart_number
-from squall.words.units import System, parse, shown, text
+from squall.words import say, voice
+from squall.words.units import parse, shown
 
 # Open volts within this of what heat and label say are good: common practice, no source.
 OPEN_WITHIN = 0.04
@@ -38,46 +39,53 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         return {"strings": None}
     kit, schools = chosen.kit, schools_of(a, chosen)
     return {
-        "strings": draw_strings(stored.id, kit, prefs.units),
-        "found": join_findings(a, chosen, prefs.units),
-        "open_check": open_check(request, kit, prefs.units),
+        "strings": draw_strings(stored.id, kit),
+        "found": join_findings(a, chosen),
+        "open_check": open_check(request, kit),
         "other": other_panel(request, a, chosen),
         "light_figures": light_figures(chosen),
-        "light_chart": light_chart(chosen, prefs.units),
+        "light_chart": light_chart(chosen),
         "ways": limit_ways(a, chosen, None),
         "limit_v": limit_of(chosen),
         "compared": COMPARED_LIGHTS,
         "schools": schools,
-        "ratio_chart": ratio_chart(schools, prefs.units),
+        "ratio_chart": ratio_chart(schools),
         "ratio_now": kit.array_w / kit.pump.rated_w,
     }
 
 
-def open_check(request: Request, kit: Kit, units: System) -> dict[str, Any]:
+def open_check(request: Request, kit: Kit) -> dict[str, Any]:
     """One panel's measured open volts against its label in this heat, if they are given in the address."""
     volts, cell = (request.query_params.get(name, "")[:30] for name in ("open", "cell"))
     typed = {"open": volts, "cell": cell, "problem": "", "finding": None}
     if not volts.strip():
         return typed
     try:
-        measured = parse(volts, "volts", units)
-        heat = parse(cell or "45 °C", "temperature", units)
+        measured = parse(volts, "volts", voice().units)
+        heat = parse(cell or "45 °C", "temperature", voice().units)
     except SquallError as error:
         return typed | {"problem": str(error)}
     wanted = open_volts_at(kit.panel.module, heat)
     off = measured / wanted - 1.0
-    said = f"At {text(heat, 'temperature', units)} and full sun the label means {text(wanted, 'volts', units)}; {text(measured, 'volts', units)} is {abs(off) * 100:.0f} % {'over' if off > 0 else 'under'}"
+    said = say(
+        "At {heat:temperature} and full sun the label means {wanted:volts}; {measured:volts} is {off:.0f} % {value}",
+        heat=heat,
+        wanted=wanted,
+        measured=measured,
+        off=abs(off) * 100,
+        value="over" if off > 0 else "under",
+    )
     if abs(off) <= OPEN_WITHIN:
-        return typed | {"finding": Finding("good", f"{said}: as it should be.")}
+        return typed | {"finding": Finding("good", say("{said}: as it should be.", said=said))}
     why = (
         (
-            "a cell or a bypass diode has gone, or the panel is hotter, dull or dirty",
-            "measure again in full sun, clean, and read the heat at its back",
+            say("a cell or a bypass diode has gone, or the panel is hotter, dull or dirty"),
+            say("measure again in full sun, clean, and read the heat at its back"),
         )
         if off < 0
-        else ("it is colder than typed, or not the panel of the label",)
+        else (say("it is colder than typed, or not the panel of the label"),)
     )
-    return typed | {"finding": Finding("bad", f"{said}: don't join it yet.", why)}
+    return typed | {"finding": Finding("bad", say("{said}: don't join it yet.", said=said), why)}
 
 
 def other_panel(request: Request, a: Assessment, chosen: KitAssessment) -> dict[str, Any]:
@@ -94,7 +102,7 @@ def other_panel(request: Request, a: Assessment, chosen: KitAssessment) -> dict[
     return found
 
 
-def light_chart(chosen: KitAssessment, units: System) -> dict[str, Any] | None:
+def light_chart(chosen: KitAssessment) -> dict[str, Any] | None:
     """Flow and volts against light."""
     course = every_light(chosen)
     if course is None:
@@ -103,19 +111,19 @@ def light_chart(chosen: KitAssessment, units: System) -> dict[str, Any] | None:
     every = slice(0, None, 2)
     return {
         "type": "lights",
-        "y": f"flow, {shown(0, 'flow', units)[1]}",
-        "flow": [[float(x), chart_number(y, "flow", units)] for x, y in zip(lights[every], flow[every], strict=True)],
+        "y": say("flow, {shown}", shown=shown(0, "flow")[1]),
+        "flow": [[float(x), chart_number(y, "flow")] for x, y in zip(lights[every], flow[every], strict=True)],
         "volts": [[float(x), round(float(y), 2)] for x, y in zip(lights[every], volts[every], strict=True)],
         "amps": [[float(x), round(float(y), 2)] for x, y in zip(lights[every], amps[every], strict=True)],
     }
 
 
-def ratio_chart(rows: list[School], units: System) -> dict[str, Any]:
+def ratio_chart(rows: list[School]) -> dict[str, Any]:
     """Litres in January and July for each school."""
     return {
         "type": "schools",
-        "y": f"{shown(0, 'litres', units)[1]} on an average day",
+        "y": say("{shown} on an average day", shown=shown(0, "litres")[1]),
         "names": [row.words for row in rows],
-        "january": [chart_number(row.litres[0] / 1000.0, "litres", units) for row in rows],
-        "july": [chart_number(row.litres[6] / 1000.0, "litres", units) for row in rows],
+        "january": [chart_number(row.litres[0] / 1000.0, "litres") for row in rows],
+        "july": [chart_number(row.litres[6] / 1000.0, "litres") for row in rows],
     }

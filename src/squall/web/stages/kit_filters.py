@@ -8,6 +8,7 @@ from fastapi import Request
 from squall.core.advice.trials import Trial
 from squall.core.kit.kit import Kit
 from squall.core.kit.parts import SOURCE_WORDS
+from squall.words import say
 
 END_WORDS = {"centrifugal": "centrifugal", "helical": "helical", "diaphragm": "diaphragm", "piston": "piston"}
 USUAL_ALLOWED = 3.0
@@ -58,7 +59,7 @@ def filters_of(request: Request) -> Filters:
     asked = request.query_params
     source, end = asked.get("source", ""), asked.get("end", "")
     budget, problem = _figure(asked.get("budget", ""), "budget")
-    allowed, worse = _figure(asked.get("allowed", ""), "short days allowed")
+    allowed, worse = _figure(asked.get("allowed", ""), say("short days allowed"))
     return Filters(
         source if source in SOURCE_WORDS or source == "no-battery" else "",
         end if end in END_WORDS else "",
@@ -77,9 +78,9 @@ def _figure(typed: str, name: str) -> tuple[float | None, str]:
     try:
         value = float(body)
     except ValueError:
-        return None, f"{typed[:20]!r} is no figure for the {name}; it is left out."
+        return None, say("{typed:quoted} is no figure for the {name}; it is left out.", typed=typed[:20], name=name)
     if not 0.0 <= value < 1e7:
-        return None, f"The {name} is from 0 up; {typed[:20]!r} is left out."
+        return None, say("The {name} is from 0 up; {typed:quoted} is left out.", name=name, typed=typed[:20])
     return value, ""
 
 

@@ -14,6 +14,7 @@ from squall.core.advice.doubt import Case, ChoiceRange, choice_range, mark_of
 from squall.core.advice.rank import Ranked, Ranking, rank, reasons
 from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_front
 from squall.core.errors import NotFound, SquallError, Stopped
+from squall.core.reason import Reason, Spoken
 from squall.job.document.job import Job, quantity
 from squall.job.edit.changes import adopt
 from squall.job.told.kits import choice_words, price_figure, worst_figure
@@ -28,6 +29,7 @@ from squall.store.van import in_van
 from squall.web.frame.edits import make
 from squall.web.frame.pages import Prefs, database, page, prefs_of
 from squall.web.stages.kit_filters import END_WORDS, Filters, admitted, filters_of
+from squall.words import later, say
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -167,9 +169,9 @@ def _run_choice(search: Search, assessment: Assessment, ranking: Ranking) -> Non
 class Shelf:
     """What the page shows of a ranking."""
 
-    rows: list[tuple[int, Ranked, str]]
+    rows: list[tuple[int, Ranked, Spoken]]
     ranking: Ranking
-    refused: list[tuple[str, int, str]]
+    refused: list[tuple[str, int, Reason]]
 
 
 def shelf(ranking: Ranking, assessment: Assessment, filters: Filters, in_van: frozenset[str]) -> Shelf:
@@ -186,14 +188,14 @@ def shelf(ranking: Ranking, assessment: Assessment, filters: Filters, in_van: fr
                 kept.append((number, row))
         numbered = kept
     numbered = numbered[:SHOWN]
-    words = reasons([row for _, row in numbered], assessment.layout, assessment.light)
+    whys: list[Spoken] = [*reasons([row for _, row in numbered], assessment.layout, assessment.light)]
     poor = {advice.end: advice.reasons[0] for advice in ends_of(assessment) if advice.fit == "poor"}
-    words = [
-        f"{said}; mind: {poor[row.kit.pump.end]}" if row.kit.pump.end in poor else said
-        for said, (_, row) in zip(words, numbered, strict=True)
+    whys = [
+        later("{said}; mind: {poor}", said=said, poor=poor[row.kit.pump.end]) if row.kit.pump.end in poor else said
+        for said, (_, row) in zip(whys, numbered, strict=True)
     ]
-    rows = [(number, row, why) for (number, row), why in zip(numbered, words, strict=True)]
-    counted: dict[tuple[str, str], int] = {}
+    rows = [(number, row, why) for (number, row), why in zip(numbered, whys, strict=True)]
+    counted: dict[tuple[str, Reason], int] = {}
     for row in ranking.refused:
         group = (row.kit.pump.title, row.reason)
         counted[group] = counted.get(group, 0) + 1
@@ -270,9 +272,9 @@ def trial_mark(trial: Trial) -> str:
     return sha256(f"{mark_of(trial.entrant.row)}{trial.entrant.tilt}{name_of(trial.entrant)}".encode()).hexdigest()[:12]
 
 
-def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | None, str]]:
+def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | None, Spoken]]:
     """All options worked out: id, name, assessment or None, problem."""
-    found: list[tuple[str, str, KitAssessment | None, str]] = []
+    found: list[tuple[str, str, KitAssessment | None, Spoken]] = []
     for option in assessment.job.options:
         try:
             worked = assess_option(option, assessment.layout, assessment.light, assessment.need_l, assessment.parts)
@@ -307,7 +309,7 @@ def choice_context(search: Search, assessment: Assessment, prefs: Prefs) -> dict
     return {
         "choice": found,
         "choice_share": search.choice_share,
-        "choice_words": choice_words(found, assessment, prefs.units) if found is not None else "",
+        "choice_words": choice_words(found, assessment) if found is not None else "",
     }
 
 
@@ -331,11 +333,11 @@ def take_trial(
     """Make a tried kit this job's option: its tank comes with it, and its panels' tilt."""
     desk: RankingDesk = request.app.state.desk
 
-    def change(job: Job) -> tuple[Job, str]:
+    def change(job: Job) -> tuple[Job, Spoken]:
         search = desk.search(assess(job))
         found = search.trials or []
         if not 0 <= number < len(found) or trial_mark(found[number]) != mark:
-            raise NotFound("The job has changed since that trial; look at the new one.")
+            raise NotFound(later("The job has changed since that trial; look at the new one."))
         entrant = found[number].entrant
         assert entrant.row.cabling is not None
         changed, words = adopt(job, entrant.kit, entrant.row.cabling)
@@ -343,7 +345,7 @@ def take_trial(
             tilt = search.tilts[entrant.tilt]
             mount = changed.mount.model_copy(update={"second_tilt": None})
             changed = changed.model_copy(update={"tilt": quantity(f"{tilt:g}°", tilt), "mount": mount})
-            words += f", panels at {tilt:g}°"
+            words = later("{words}, panels at {tilt:angle}", words=words, tilt=tilt)
         return changed, words
 
     return make(request, conn, job_id, "kits", change)
@@ -358,7 +360,7 @@ def stop(job_id: int, request: Request, conn: Db) -> Response:
     if request.app.state.desk.search(assessment).ranking is not None:
         context = search_context(request, assessment)
         return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
-    stopped = Search(problem="The search was stopped; nothing was changed.")
+    stopped = Search(problem=say("The search was stopped; nothing was changed."))
     context = {
         "search": stopped,
         "shelf": None,
@@ -380,11 +382,11 @@ def take(
     desk: RankingDesk = request.app.state.desk
     desk.search(assess(one_job(conn, job_id).job)).done.wait(MOST_WAIT_S)
 
-    def change(job: Job) -> tuple[Job, str]:
+    def change(job: Job) -> tuple[Job, Spoken]:
         ranking = desk.search(assess(job)).ranking
         everything = [*ranking.holds, *ranking.short] if ranking is not None else []
         if not 0 <= number < len(everything) or mark_of(everything[number]) != mark:
-            raise NotFound("The job has changed since this list was made; look at the new list.")
+            raise NotFound(later("The job has changed since this list was made; look at the new list."))
         row = everything[number]
         assert row.cabling is not None
         return adopt(job, row.kit, row.cabling)

@@ -10,6 +10,7 @@ from squall.catalogue import catalogue
 from squall.core.errors import NotFound, SquallError
 from squall.core.hydraulics.pressures import Station, lowest_pressure
 from squall.core.kit.ends import FIT_WORDS, SCHOOLS
+from squall.core.reason import Spoken
 from squall.formats import epanet, pump_curves
 from squall.job.document.job import Job
 from squall.job.edit.rows import add_typed_row, own_pump_from_curve
@@ -23,7 +24,8 @@ from squall.store.jobs import Stored, change_job, one_job
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
-from squall.words.units import System, parse, shown
+from squall.words import later, say, voice
+from squall.words.units import parse, shown
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -44,28 +46,28 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "figures": lift_figures(a.chosen),
         "life": life_figures(a.chosen),
         "costs": costs_of(a, a.chosen),
-        "chart": curve_chart(a.chosen, a.pump_band, prefs.units),
+        "chart": curve_chart(a.chosen, a.pump_band),
         "stations": places,
         "lowest": lowest_pressure(places) if places else None,
-        "grade_chart": grade_chart(places, prefs.units) if places else None,
-        "trim": trim(request, a.chosen, prefs.units),
+        "grade_chart": grade_chart(places) if places else None,
+        "trim": trim(request, a.chosen),
         "joints": joints_of(a, a.chosen),
-        "run_found": run_findings(a, prefs.units) + suction_findings(a, prefs.units),
+        "run_found": run_findings(a) + suction_findings(a),
     }
 
 
-def trim(request: Request, chosen: KitAssessment, units: System) -> Trim:
+def trim(request: Request, chosen: KitAssessment) -> Trim:
     """The valve for the flow asked in the address, if one is asked."""
     typed = request.query_params.get("trim", "")[:40]
     if not typed.strip():
         return Trim("", None, [], "")
     try:
-        return trim_of(chosen, parse(typed, "flow", units), typed, units)
+        return trim_of(chosen, parse(typed, "flow", voice().units), typed)
     except SquallError as error:
         return Trim(typed, None, [], str(error))
 
 
-def curve_chart(chosen: KitAssessment, band: float, units: System) -> dict[str, Any]:
+def curve_chart(chosen: KitAssessment, band: float) -> dict[str, Any]:
     """Pump curve at the volts shown with its doubt, the line's demand, and their crossing, in a person's units."""
     curve = chosen.working_curve
     line = chosen.layout.line(chosen.kit.hose)
@@ -77,36 +79,36 @@ def curve_chart(chosen: KitAssessment, band: float, units: System) -> dict[str, 
 
     def pairs(values: Any, times: float = 1.0) -> list[list[float]]:
         return [
-            [chart_number(q * times, "flow", units), chart_number(h, "head", units)]
+            [chart_number(q * times, "flow"), chart_number(h, "head")]
             for q, h in zip(flows, values, strict=True)
             if np.isfinite(h) and h <= top
         ]
 
     point = None
     if crossing.flow_m3_s and crossing.head_m is not None:
-        point = [chart_number(crossing.flow_m3_s, "flow", units), chart_number(crossing.head_m, "head", units)]
+        point = [chart_number(crossing.flow_m3_s, "flow"), chart_number(crossing.head_m, "head")]
     return {
         "type": "curves",
-        "name": f"pump at {chosen.working_v:.3g} V",
-        "x": f"flow, {shown(0, 'flow', units)[1]}",
-        "y": f"head, {shown(0, 'head', units)[1]}",
+        "name": say("pump at {working:volts}", working=chosen.working_v),
+        "x": say("flow, {shown}", shown=shown(0, "flow")[1]),
+        "y": say("head, {shown}", shown=shown(0, "head")[1]),
         "pump": pairs(heads),
         "low": pairs(heads, 1.0 - band) if band > 0.0 else [],
         "high": pairs(heads, 1.0 + band) if band > 0.0 else [],
-        "measured": [[chart_number(q, "flow", units), chart_number(h, "head", units)] for q, h in curve.points],
+        "measured": [[chart_number(q, "flow"), chart_number(h, "head")] for q, h in curve.points],
         "system": pairs(system),
         "point": point,
     }
 
 
-def grade_chart(places: list[Station], units: System) -> dict[str, Any]:
+def grade_chart(places: list[Station]) -> dict[str, Any]:
     """Height of the run and hydraulic grade over the length of hose, to scale."""
     return {
         "type": "grade",
-        "x": f"along the run, {shown(0, 'length', units)[1]}",
-        "y": f"height, {shown(0, 'head', units)[1]}",
-        "run": [[chart_number(p.along_m, "length", units), chart_number(p.height_m, "head", units)] for p in places],
-        "grade": [[chart_number(p.along_m, "length", units), chart_number(p.grade_m, "head", units)] for p in places],
+        "x": say("along the run, {shown}", shown=shown(0, "length")[1]),
+        "y": say("height, {shown}", shown=shown(0, "head")[1]),
+        "run": [[chart_number(p.along_m, "length"), chart_number(p.height_m, "head")] for p in places],
+        "grade": [[chart_number(p.along_m, "length"), chart_number(p.grade_m, "head")] for p in places],
     }
 
 
@@ -127,7 +129,7 @@ def keep_test(
     asked = {"height": height, "bucket": bucket, "seconds": seconds, "flow": flow, "amps": amps}
     typed = {name: text for name, text in asked.items() if text.strip() or name == "height"}
 
-    def change(job: Job) -> tuple[Job, str]:
+    def change(job: Job) -> tuple[Job, Spoken]:
         return add_typed_row(job, f"own_pumps.{pump}.points", "", typed, catalogue(), prefs.units)
 
     try:
@@ -144,7 +146,7 @@ def read_curve(job_id: int, request: Request, conn: Db, file: UploadFile) -> Res
     data = file.file.read(pump_curves.MOST_BYTES + 1)
     name = (file.filename or "pump").rsplit(".", 1)[0][:40]
 
-    def change(job: Job) -> tuple[Job, str]:
+    def change(job: Job) -> tuple[Job, Spoken]:
         points = [(row.flow_m3_s, row.head_m, row.amps) for row in pump_curves.read(data)]
         return own_pump_from_curve(job, name, points)
 
@@ -154,7 +156,7 @@ def read_curve(job_id: int, request: Request, conn: Db, file: UploadFile) -> Res
 def _chosen(conn: Connection, job_id: int) -> tuple[Assessment, KitAssessment]:
     a = assess(one_job(conn, job_id).job)
     if a.chosen is None:
-        raise NotFound("No kit is chosen yet; take one on the Kits page first.")
+        raise NotFound(later("No kit is chosen yet; take one on the Kits page first."))
     return a, a.chosen
 
 

@@ -4,13 +4,14 @@ from typing import Any
 
 from fastapi import Request
 
-from squall.core.sky.climate import MONTHS
 from squall.job.told.need import need_figures, need_findings, part_figure
 from squall.job.told.survey import et0_figure
 from squall.job.worked.assess import assess
 from squall.job.worked.needs import emitters_of, et0_of
 from squall.store.jobs import Stored
 from squall.web.frame.pages import Prefs
+from squall.words import later
+from squall.words.calendar import MONTHS
 
 FIELDS_OF_USE = {
     "crop": ("crop", "area", "first", "efficiency", "pressure"),
@@ -19,8 +20,8 @@ FIELDS_OF_USE = {
     "volume": ("volume", "first", "last"),
     "channel": ("volume", "turnovers", "hours", "first", "last"),
 }
-LABELS_OF_USE = {("crop", "first"): "Planted in", ("channel", "volume"): "Water in the circuit",
-                 ("volume", "volume"): "Litres a day"}  # fmt: skip
+LABELS_OF_USE = {("crop", "first"): later("Planted in"), ("channel", "volume"): later("Water in the circuit"),
+                 ("volume", "volume"): later("Litres a day")}  # fmt: skip
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
@@ -35,7 +36,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "thirstiest": month,
         "part_figures": {part.id: part_figure(part, month, et0[month]) for part in a.need_parts},
         "stock_sources": {row.id: a.parts.stock_kinds[row.kind].source for row in a.job.herd if row.kind != "own"},
-        "need_found": need_findings(a, prefs.units),
+        "need_found": need_findings(a),
         "fields_of_use": FIELDS_OF_USE,
         "labels_of_use": LABELS_OF_USE,
         "emitters": {use.id: emitters_of(use) for use in a.job.uses},

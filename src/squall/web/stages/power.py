@@ -5,7 +5,6 @@ from typing import Any
 import numpy as np
 from fastapi import Request
 
-from squall.core.sky.climate import MONTHS
 from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H
 from squall.job.told.power import month_figure, power_figures
 from squall.job.worked.assess import Assessment, assess
@@ -13,6 +12,8 @@ from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
 from squall.web.frame.pages import Prefs, chart_number, clock
 from squall.web.frame.strip import Lane, Strip
+from squall.words import say
+from squall.words.calendar import MONTHS, SHORT_MONTHS
 from squall.words.units import shown, text
 
 
@@ -65,29 +66,35 @@ def strip_of(chosen: KitAssessment, month: int, kind: int, prefs: Prefs) -> Stri
     season = chosen.season
     runs = season.flow_m3_s[kind, month] > 0.0
     lanes = [
-        Lane("light", "light on the panels", "irradiance", season.plane_w_m2[kind, month]),
-        Lane("flow", "flow", "flow", season.flow_m3_s[kind, month]),
-        Lane("volts", "volts at the pump", "volts", np.where(runs, season.motor_v[kind, month], 0.0)),
-        Lane("amps", "amps", "amps", np.where(runs, season.motor_a[kind, month], 0.0)),
+        Lane("light", say("light on the panels"), "irradiance", season.plane_w_m2[kind, month]),
+        Lane("flow", say("flow"), "flow", season.flow_m3_s[kind, month]),
+        Lane("volts", say("volts at the pump"), "volts", np.where(runs, season.motor_v[kind, month], 0.0)),
+        Lane("amps", say("amps"), "amps", np.where(runs, season.motor_a[kind, month], 0.0)),
     ]
     hours = season.water_hours(kind, month)
-    litres = text(float(season.litres[kind, month]) / 1000.0, "litres", prefs.units)
-    when = f", from {clock(hours[0])} to {clock(hours[1])}" if hours is not None else ""
+    litres = text(float(season.litres[kind, month]) / 1000.0, "litres")
+    when = say(", from {hours} to {hours2}", hours=clock(hours[0]), hours2=clock(hours[1])) if hours is not None else ""
     day = "clear" if kind == CLEAR else "average"
     article = "An" if kind == AVERAGE else "A"
-    return Strip(f"{article} {day} day in {MONTHS[month]}", STEP_H, lanes, f"{litres}{when}.", None, prefs.units)
+    return Strip(
+        say("{article} {day} day in {month:month}", article=article, day=day, month=month),
+        STEP_H,
+        lanes,
+        f"{litres}{when}.",
+        None,
+    )
 
 
 def year_chart(chosen: KitAssessment, prefs: Prefs) -> dict[str, Any]:
     """Litres a day by month against need."""
 
     def litres(values: Any) -> list[float]:
-        return [chart_number(float(v) / 1000.0, "litres", prefs.units) for v in values]
+        return [chart_number(float(v) / 1000.0, "litres") for v in values]
 
     return {
         "type": "year",
-        "y": f"{shown(0, 'litres', prefs.units)[1]} a day",
-        "months": [name[:3] for name in MONTHS],
+        "y": say("{shown} a day", shown=shown(0, "litres")[1]),
+        "months": [str(name) for name in SHORT_MONTHS],
         "clear": litres(chosen.season.clear_litres),
         "average": litres(chosen.season.average_litres),
         "need": litres(chosen.need_l),

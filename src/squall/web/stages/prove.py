@@ -16,6 +16,7 @@ from squall.core.prove.expect import (
     judge,
     meaning,
 )
+from squall.core.reason import Spoken
 from squall.drawing import draw
 from squall.job.document.fields import with_unit
 from squall.job.document.job import ReadingValue, Visit, quantity
@@ -26,6 +27,7 @@ from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored, change_job, one_job
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, database, page, prefs_of
+from squall.words import later, say
 from squall.words.units import System, parse
 
 router = APIRouter()
@@ -78,8 +80,8 @@ def sheet(
     }  # fmt: skip
 
 
-def _past_meaning(value: ReadingValue) -> str:
-    return "nothing is promised here" if value.verdict is None else meaning(value.point, value.verdict)
+def _past_meaning(value: ReadingValue) -> Spoken:
+    return say("nothing is promised here") if value.verdict is None else meaning(value.point, value.verdict)
 
 
 @router.post("/jobs/{job_id}/readings")
@@ -89,7 +91,7 @@ async def add_reading(job_id: int, request: Request, conn: Db) -> Response:
     stored, prefs = one_job(conn, job_id), prefs_of(request)
     chosen = assess(stored.job).chosen
     if chosen is None:
-        raise NotFound("There is no kit to measure yet; choose one first.")
+        raise NotFound(later("There is no kit to measure yet; choose one first."))
     typed = {name: form.get(name, "") for name in ("light", "short", "air")}
     now, problems = now_from(
         chosen, typed["light"], typed["short"] or form.get("short-amps", ""), typed["air"], prefs.units
@@ -104,23 +106,23 @@ async def add_reading(job_id: int, request: Request, conn: Db) -> Response:
         except SquallError as error:
             problems[expected.point] = str(error)
     if not values and not problems:
-        problems["form"] = "Nothing is typed yet: write at least one reading."
+        problems["form"] = say("Nothing is typed yet: write at least one reading.")
     if problems:
         extra = sheet(chosen, typed, form, prefs, stored, problems)
         return _again(request, conn, stored, extra)
     visit = Visit(
         id=visit_id(stored.job), at=now_stamp(), option=chosen.option.name, irradiance_w_m2=now.irradiance_w_m2,
-        air_c=_air(typed["air"], prefs.units), told_by=now.told_by, values=values,
+        air_c=_air(typed["air"], prefs.units), told_by=now.told_by.code, values=values,
     )  # fmt: skip
     stored = change_job(conn, job_id, lambda job: add_visit(job, visit), prefs.who)
     if request.headers.get("hx-request") is None:
         return RedirectResponse(f"/jobs/{job_id}/prove?{urlencode(typed)}", 303)
     extra = sheet(chosen, typed, {}, prefs, stored)
-    return job_page(request, conn, stored, "prove", extra, Notices(banner="Readings kept."))
+    return job_page(request, conn, stored, "prove", extra, Notices(banner=say("Readings kept.")))
 
 
 def _again(request: Request, conn: Connection, stored: Stored, extra: dict[str, Any]) -> Response:
-    banner = extra["problems"].get("form", "Some readings can't be read; nothing typed is lost.")
+    banner = extra["problems"].get("form", say("Some readings can't be read; nothing typed is lost."))
     return job_page(request, conn, stored, "prove", extra, Notices(banner=banner, banner_kind="bad"), 422)
 
 
@@ -132,10 +134,19 @@ def _value(expected: Expected, given: str, units: System) -> ReadingValue:
     kind = KIND[expected.point]
     value = parse(given, kind, units)
     if value < 0.0:
-        raise BadQuantity(f"{given!r} is less than nothing; turn the meter's leads round, or type it without the sign.")
+        raise BadQuantity(
+            later(
+                "{given:quoted} is less than nothing; turn the meter's leads round, or type it without the sign.",
+                given=given,
+            )
+        )
     most = 1000.0 if kind != "flow" else 0.1
     if value > most:
-        raise BadQuantity(f"{given!r} is far more than any small pump's {POINTS[expected.point]}.")
+        raise BadQuantity(
+            later(
+                "{given:quoted} is far more than any small pump's {POINTS}.", given=given, POINTS=POINTS[expected.point]
+            )
+        )
     return ReadingValue(
         point=expected.point,
         measured=quantity(with_unit(given, kind, units), value),
@@ -156,5 +167,5 @@ def print_sheet(job_id: int, request: Request, conn: Db) -> Response:
     return page(
         request, "prove/sheet.html",
         {"stored": stored, "job": stored.job, "a": assessment, "chosen": assessment.chosen,
-         "wiring": assessment.wiring, "drawing": draw(job_id, assessment, "prove", prefs.units, narrow=False), **extra},
+         "wiring": assessment.wiring, "drawing": draw(job_id, assessment, "prove", narrow=False), **extra},
     )  # fmt: skip

@@ -4,12 +4,13 @@ from typing import Any
 
 from fastapi import Request
 
-from squall.core.sky.climate import MONTHS
 from squall.core.sky.whole_year import HOURS
 from squall.job.told.sun import BRIGHT_W_M2, Group, groups_of_day, shadow_hours, shadow_rows, stands_of
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored
 from squall.web.frame.pages import Prefs
+from squall.words import say
+from squall.words.calendar import MONTHS
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
@@ -21,7 +22,9 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     return {
         "month": month,
         "group_chart": group_chart(groups),
-        "group_words": [f"{group.words}: {group.kwh_m2:.2f} kWh on each m²" for group in groups],
+        "group_words": [
+            say("{words}: {kwh_m2:.2f} kWh on each m²", words=group.words, kwh_m2=group.kwh_m2) for group in groups
+        ],
         "stands": stands_of(a, chosen) if chosen is not None else [],
         "shadows": shadow_rows(chosen) if chosen is not None and chosen.kit.source != "battery" else [],
         "hours_hidden": shadow_hours(a),

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
 from squall.catalogue import catalogue
 from squall.core.errors import SquallError
 from squall.core.hydraulics.tracks import profile_of
+from squall.core.reason import Spoken
 from squall.core.sources.levels import WAYS
 from squall.formats import gpx
 from squall.job.document.job import Job
@@ -31,7 +32,8 @@ from squall.store.jobs import Stored, change_job, one_job
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
-from squall.words.units import System, shown
+from squall.words import say
+from squall.words.units import shown
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -49,9 +51,9 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "level_figures": level_figures(a),
         "hang_figures": hang_figures(a),
         "suction_figures": suction_figures(a),
-        "well_found": well_findings(a, prefs.units),
-        "suction_found": suction_findings(a, prefs.units),
-        "run_found": run_findings(a, prefs.units),
+        "well_found": well_findings(a),
+        "suction_found": suction_findings(a),
+        "run_found": run_findings(a),
         "water_found": water_findings(a),
         "pond": None,
         "pond_problem": "",
@@ -60,13 +62,13 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     if job.water == "pond":
         try:
             view = pond_view(a)
-            context |= {"pond": view, "pond_problem": view.problem, "pond_chart": pond_chart(view, job, prefs.units),
+            context |= {"pond": view, "pond_problem": view.problem, "pond_chart": pond_chart(view, job),
                         "pond_figures": pond_figures(view, view.start.month - 1), "day_of": day_of}  # fmt: skip
         except SquallError as error:
             context["pond_problem"] = str(error)
     if job.water == "cistern" and job.roof.used:
         roof = roof_view(a)
-        context |= {"roof": roof, "roof_figures": roof_figures(roof), "roof_chart": roof_chart(roof, prefs.units)}
+        context |= {"roof": roof, "roof_figures": roof_figures(roof), "roof_chart": roof_chart(roof)}
     return context
 
 
@@ -76,27 +78,27 @@ def _outliers(a: Assessment) -> set[str]:
     return set() if level is None else {a.job.level.readings[number].id for number in level.outliers}
 
 
-def pond_chart(view: PondView, job: Job, units: System) -> dict[str, Any]:
+def pond_chart(view: PondView, job: Job) -> dict[str, Any]:
     """Depth of the pond through a year, and the depth at which the intake is bare."""
     days = range(0, len(view.depths_m), 5)
     return {
         "type": "pond",
-        "y": f"depth, {shown(0, 'head', units)[1]}",
+        "y": say("depth, {shown}", shown=shown(0, "head")[1]),
         "days": [day_of(view, day).isoformat() for day in days],
-        "depth": [chart_number(view.depths_m[day], "head", units) for day in days],
-        "bare": chart_number(job.pond.intake.si, "head", units),
+        "depth": [chart_number(view.depths_m[day], "head") for day in days],
+        "bare": chart_number(job.pond.intake.si, "head"),
     }
 
 
-def roof_chart(view: RoofView, units: System) -> dict[str, Any]:
+def roof_chart(view: RoofView) -> dict[str, Any]:
     """Water in the tanks through the year."""
     levels = view.year.level_m3
     return {
         "type": "tanks",
-        "y": f"in the tanks, {shown(0, 'litres', units)[1]}",
+        "y": say("in the tanks, {shown}", shown=shown(0, "litres")[1]),
         "days": list(range(1, len(levels) + 1)),
-        "level": [chart_number(level, "litres", units) for level in levels],
-        "full": chart_number(view.tank_m3, "litres", units),
+        "level": [chart_number(level, "litres") for level in levels],
+        "full": chart_number(view.tank_m3, "litres"),
     }
 
 
@@ -114,7 +116,7 @@ def keep_reading(
     prefs = prefs_of(request)
     typed = {"value": value, "on": on} | ({"raised": raised} if raised.strip() else {})
 
-    def change(job: Job) -> tuple[Job, str]:
+    def change(job: Job) -> tuple[Job, Spoken]:
         changed, words = add_typed_row(job, "level.readings", way, typed, catalogue(), prefs.units)
         return changed.model_copy(update={"level": changed.level.model_copy(update={"by": "readings"})}), words
 
@@ -133,7 +135,7 @@ def lay_along(job_id: int, request: Request, conn: Db, file: UploadFile) -> Resp
     """Lay the run along a walked track."""
     data = file.file.read(gpx.MOST_BYTES + 1)
 
-    def change(job: Job) -> tuple[Job, str]:
+    def change(job: Job) -> tuple[Job, Spoken]:
         return run_from_track(job, profile_of(gpx.read(data)))
 
     return make(request, conn, job_id, "survey", change)

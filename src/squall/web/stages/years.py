@@ -11,7 +11,8 @@ from fastapi import APIRouter, Depends, Request, Response, UploadFile
 from fastapi.responses import RedirectResponse
 
 from squall.core.errors import SquallError
-from squall.core.sky.climate import DAYS_IN_MONTH, MONTHS
+from squall.core.reason import Spoken
+from squall.core.sky.climate import DAYS_IN_MONTH
 from squall.core.sky.made_weather import DAYS
 from squall.core.sky.whole_year import DAY_STEPS
 from squall.core.years.record import YearRun
@@ -20,7 +21,7 @@ from squall.job.document.job import Job
 from squall.job.told.years import years_figures
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.years import YearsReport, day_name, demand_in, digest_of, report_of, run_of
+from squall.job.worked.years import YearsReport, demand_in, digest_of, report_of, run_of
 from squall.store.database import connect, transaction
 from squall.store.jobs import Stored, change_job, one_job
 from squall.store.years import KeptWeather, keep_run, keep_weather, kept_run, kept_weather
@@ -28,10 +29,12 @@ from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import Prefs, database, page, prefs_of
 from squall.web.frame.strip import Lane, Strip
+from squall.words import later, say
+from squall.words.calendar import MONTHS, day_name
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
-LETTER_WORDS = {"e": "enough", "t": "tight", "s": "short", "-": "nothing wanted"}
+LETTER_WORDS = {"e": "enough", "t": "tight", "s": "short", "-": later("nothing wanted")}
 
 
 @dataclass
@@ -139,7 +142,7 @@ def context_of(request: Request, conn: Connection, stored: Stored, prefs: Prefs)
     }
     if report is not None and day >= 0:
         if not fresh:
-            context["day_problem"] = "The job has changed since that run; run the years again to open its days."
+            context["day_problem"] = say("The job has changed since that run; run the years again to open its days.")
         elif a.chosen is not None:
             context["strip"] = _day_of(a, a.chosen, kept if mark else None, report, year, day, prefs)
     return context
@@ -168,7 +171,7 @@ def _day_of(
 ) -> Strip:  # fmt: skip
     """One day of one year, run again from the state its year began with."""
     run = run_of(a, chosen, kept.year if kept is not None else None, only=year, begin=report.states[year])
-    return strip_of(a, run, day, f"{day_name(day)}, year {year + 1}", prefs)
+    return strip_of(a, run, day, say("{day}, year {year}", day=day_name(day), year=year + 1), prefs)
 
 
 def strip_of(a: Assessment, run: YearRun, day: int, title: str, prefs: Prefs) -> Strip:
@@ -176,31 +179,36 @@ def strip_of(a: Assessment, run: YearRun, day: int, title: str, prefs: Prefs) ->
     steps = run.last
     draw = demand_in(a).draw_l_s[int(np.searchsorted(np.cumsum(DAYS_IN_MONTH), day, side="right"))]
     lanes = [
-        Lane("light", "light on the panels", "irradiance", steps.light_w_m2[day]),
-        Lane("flow", "flow", "flow", steps.could_l_s[day] * steps.ran[day] / 1000.0),
-        Lane("draw", "drawn", "flow", draw / 1000.0),
-        Lane("volts", "volts at the pump", "volts", np.where(steps.ran[day] > 0.0, steps.motor_v[day], 0.0)),
-        Lane("amps", "amps", "amps", np.where(steps.ran[day] > 0.0, steps.motor_a[day], 0.0)),
+        Lane("light", say("light on the panels"), "irradiance", steps.light_w_m2[day]),
+        Lane("flow", say("flow"), "flow", steps.could_l_s[day] * steps.ran[day] / 1000.0),
+        Lane("draw", say("drawn"), "flow", draw / 1000.0),
+        Lane("volts", say("volts at the pump"), "volts", np.where(steps.ran[day] > 0.0, steps.motor_v[day], 0.0)),
+        Lane("amps", say("amps"), "amps", np.where(steps.ran[day] > 0.0, steps.motor_a[day], 0.0)),
     ]
     if run.tank_l > 0.0:
-        lanes.append(Lane("level", "in the tank", "litres", steps.level_l[day] / 1000.0, full=run.tank_l / 1000.0))
+        lanes.append(Lane("level", say("in the tank"), "litres", steps.level_l[day] / 1000.0, full=run.tank_l / 1000.0))
     if run.bank_ah > 0.0:
-        lanes.append(Lane("charge", "usable charge", "charge", steps.charge_ah[day], full=run.bank_ah))
+        lanes.append(Lane("charge", say("usable charge"), "charge", steps.charge_ah[day], full=run.bank_ah))
     missing = steps.short_l[day] > 0.0
-    return Strip(title, 24.0 / DAY_STEPS, lanes, _story(run, day, missing), missing, prefs.units)
+    return Strip(title, 24.0 / DAY_STEPS, lanes, _story(run, day, missing), missing)
 
 
 def _story(run: YearRun, day: int, missing: "np.ndarray[Any, Any]") -> str:
-    from squall.words.units import text
 
     wanted, pumped, short = (float(values[day]) / 1000.0 for values in (run.wanted_l, run.pumped_l, run.short_l))
-    said = f"{text(pumped, 'litres')} pumped, {text(wanted, 'litres')} wanted"
+    said = say("{pumped:litres} pumped, {wanted:litres} wanted", pumped=pumped, wanted=wanted)
     if not run.is_short[day]:
-        return f"{said}: enough."
+        return say("{said}: enough.", said=said)
     if missing.any():
         first = int(np.argmax(missing))
-        return f"{said}: from {first // 6:02d}:{first % 6}0 on what is drawn outruns flow and store, {text(short, 'litres')} are missing."
-    return f"{said}: {text(short, 'litres')} are missing."
+        return say(
+            "{said}: from {first:02d}:{first2}0 on what is drawn outruns flow and store, {short:litres} are missing.",
+            said=said,
+            first=first // 6,
+            first2=first % 6,
+            short=short,
+        )
+    return say("{said}: {short:litres} are missing.", said=said, short=short)
 
 
 @dataclass(frozen=True)
@@ -234,9 +242,9 @@ def begin(job_id: int, request: Request, conn: Db) -> Response:
     kept = kept_weather(conn, job_id)
     trouble = ""
     if a.chosen is None:
-        trouble = "No kit is chosen yet: take one on the Kits page."
+        trouble = say("No kit is chosen yet: take one on the Kits page.")
     elif stored.job.years.by == "file" and kept is None:
-        trouble = "No weather file was given yet: give one, or let the weather be made."
+        trouble = say("No weather file was given yet: give one, or let the weather be made.")
     if trouble:
         return answer(request, conn, stored, "years", Notices(banner=trouble, banner_kind="bad"), 422)
     request.app.state.years.begin(job_id, a, kept, request.app.state.settings.database).done.wait(0.4)
@@ -274,7 +282,7 @@ def _part(request: Request, conn: Connection, stored: Stored) -> Response:
 @router.post("/jobs/{job_id}/years/weather")
 def take_weather(job_id: int, request: Request, conn: Db, file: UploadFile) -> Response:
     """Take a weather file in; the job then goes by it."""
-    name = Path(file.filename or "weather file").name[:80]
+    name = Path(file.filename or say("weather file")).name[:80]
     data = file.file.read(weather.MOST_BYTES + 1)
     stored = one_job(conn, job_id)
     try:
@@ -282,11 +290,11 @@ def take_weather(job_id: int, request: Request, conn: Db, file: UploadFile) -> R
         with transaction(conn):
             keep_weather(conn, job_id, name, year)
 
-        def change(job: Job) -> tuple[Job, str]:
+        def change(job: Job) -> tuple[Job, Spoken]:
             years = job.years.model_copy(update={"by": "file", "file": name})
-            return job.model_copy(update={"years": years}), f"weather of {name} taken in"
+            return job.model_copy(update={"years": years}), say("weather of {name} taken in", name=name)
 
         stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
     except SquallError as error:
         return answer(request, conn, stored, "years", Notices(banner=str(error), banner_kind="bad"), 422)
-    return answer(request, conn, stored, "years", Notices(banner=f"{year.told_by}: taken in."))
+    return answer(request, conn, stored, "years", Notices(banner=say("{told_by}: taken in.", told_by=year.told_by)))

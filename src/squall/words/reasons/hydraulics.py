@@ -37,4 +37,6 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "water-temperature": N_("water temperature"),
     "water": N_("water"),
     "outlet": N_("outlet"),
+    "reducer": N_("reducer {wide:trade} to {narrow:trade}"),
+    "enlarger": N_("enlarger {wide:trade} to {narrow:trade}"),
 }

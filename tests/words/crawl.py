@@ -1,0 +1,58 @@
+"""Every page, drawing and sheet of every demo job, in one voice: what the tests of units and language read."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from bs4 import BeautifulSoup, Comment, NavigableString
+
+PAGES = (
+    "survey", "need", "lift", "power", "kits", "wire", "prove", "sun", "join", "store", "years", "outdoors",
+    "prove?light=600&air=30", "power?month=6&kind=clear", "sheet/test",
+)  # fmt: skip
+DRAWINGS = ("survey", "need", "lift", "power", "wire", "prove")
+READ = ("title", "aria-label", "placeholder", "alt", "data-confirm")
+
+
+@dataclass(frozen=True)
+class Seen:
+    """One piece of text that a person reads: where it stood, what kind of place, and the words."""
+
+    url: str
+    place: str
+    words: str
+
+
+def addresses(jobs: int) -> list[str]:
+    """All that is crawled."""
+    own = [f"/jobs/{job}/{page}" for job in range(1, jobs + 1) for page in PAGES]
+    files = [f"/jobs/{job}/drawing.svg?stage={stage}" for job in range(1, jobs + 1) for stage in DRAWINGS]
+    return ["/", "/parts", "/sums", *own, *files]
+
+
+def texts_of(url: str, body: str) -> Iterator[Seen]:
+    """Every text, shown or read out, of one page or drawing."""
+    soup = BeautifulSoup(body, "html.parser")
+    for gone in soup(["script", "style", "template"]):
+        gone.decompose()
+    for node in soup.find_all(string=True):
+        if isinstance(node, NavigableString) and not isinstance(node, Comment) and node.strip():
+            if not str(node).startswith(("doctype", "xml ")):
+                yield Seen(url, node.parent.name if node.parent else "", " ".join(str(node).split()))
+    for tag in soup.find_all(True):
+        for name in READ:
+            if tag.get(name):
+                yield Seen(url, f"{tag.name}@{name}", " ".join(str(tag[name]).split()))
+        if tag.name == "input" and tag.get("type") not in ("hidden", "radio", "checkbox") and tag.get("value"):
+            yield Seen(url, "input@value", str(tag["value"]))
+        for name in ("data-chart", "data-strip"):
+            if tag.get(name):
+                yield Seen(url, f"{tag.name}@{name}", str(tag[name]))
+
+
+def crawl(client: Any, jobs: int) -> Iterator[Seen]:
+    """All texts of all addresses, as the client's cookies want them."""
+    for url in addresses(jobs):
+        answer = client.get(url)
+        assert answer.status_code == 200, (url, answer.status_code, answer.text[:400])
+        yield from texts_of(url, answer.text)
