@@ -1,10 +1,11 @@
 """Every page, drawing and sheet of every demo job, in one voice: what the tests of units and language read."""
 
+import warnings
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from bs4 import BeautifulSoup, Comment, NavigableString
+from bs4 import BeautifulSoup, Comment, NavigableString, XMLParsedAsHTMLWarning
 
 PAGES = (
     "survey", "need", "lift", "power", "kits", "wire", "prove", "sun", "join", "store", "years", "outdoors",
@@ -32,13 +33,17 @@ def addresses(jobs: int) -> list[str]:
 
 def texts_of(url: str, body: str) -> Iterator[Seen]:
     """Every text, shown or read out, of one page or drawing."""
-    soup = BeautifulSoup(body, "html.parser")
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore", XMLParsedAsHTMLWarning)
+        soup = BeautifulSoup(body, "html.parser")
     for gone in soup(["script", "style", "template"]):
         gone.decompose()
     for node in soup.find_all(string=True):
         if isinstance(node, NavigableString) and not isinstance(node, Comment) and node.strip():
             if not str(node).startswith(("doctype", "xml ")):
-                yield Seen(url, node.parent.name if node.parent else "", " ".join(str(node).split()))
+                where = node.parent
+                name = "" if where is None else " ".join([where.name, *where.get("class", [])])
+                yield Seen(url, name, " ".join(str(node).split()))
     for tag in soup.find_all(True):
         for name in READ:
             if tag.get(name):

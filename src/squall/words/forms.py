@@ -1,11 +1,12 @@
 """How a value of each kind is written inside a sentence: fills the forms of ``message``."""
 
+import re
 from typing import Any
 
 from squall.core.hydraulics.joints import trade_inches
 from squall.core.reason import Between, Quantity, Reason, Told, tell_by
 from squall.words.calendar import MONTHS, WEEK_DAYS
-from squall.words.message import FORMS, Message, say, voice
+from squall.words.message import FORMS, TEXT_FORMS, Message, say, voice
 from squall.words.reasons import SENTENCES
 from squall.words.units import KINDS, number_text, shown, text
 
@@ -17,6 +18,15 @@ def _kind_form(kind: str) -> Any:
 def trade_size(bore_m: float) -> str:
     """A hose or thread by its nearest trade size: millimetres, or inches."""
     return f"{bore_m * 1000.0:.0f}\u00a0mm" if voice().units == "metric" else f"{trade_inches(bore_m)}\u00a0in"
+
+
+_BOTH_SIZES = re.compile(r"(\d+ mm)( layflat)? \(([\d /]+ in)\)")
+
+
+def own_sizes(text: str) -> str:
+    """Text with trade sizes such as ``19 mm (3/4 in)``, each in the reader's own system alone."""
+    place = 1 if voice().units == "metric" else 3
+    return _BOTH_SIZES.sub(lambda found: found[place] + (found[2] or ""), text)
 
 
 def quantity_text(value: float, kind: str) -> str:
@@ -61,4 +71,5 @@ FORMS |= {
     "one": lambda value: f"{float(value):.1f}",
     "plain": number_text,
 }
+TEXT_FORMS["sizes"] = own_sizes
 tell_by(_tell)

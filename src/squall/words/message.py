@@ -37,6 +37,8 @@ _voice: ContextVar[Voice] = ContextVar("voice", default=Voice())
 
 # How a value of each kind is written; filled by ``forms``.
 FORMS: dict[str, Callable[[Any], str]] = {}
+# The same for text, such as a trade size in both systems.
+TEXT_FORMS: dict[str, Callable[[str], str]] = {}
 # Catalogues that stand beside the shipped ones, such as a test's.
 ADDED: dict[str, NullTranslations] = {}
 
@@ -103,6 +105,8 @@ class _Filler(Formatter):
         if format_spec == "capital":
             said = str(value)
             return said[:1].upper() + said[1:]
+        if format_spec in TEXT_FORMS:
+            return TEXT_FORMS[format_spec](str(value))
         if format_spec == "quoted":
             return f"“{value}”"
         form = FORMS.get(format_spec)

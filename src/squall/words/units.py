@@ -301,6 +301,45 @@ def shown(value: float, kind_name: str, system: System | None = None) -> tuple[s
     return number_text(value * factor + offset), sign
 
 
+# Units that belong to one system alone; all others are read in both.
+_ONLY: dict[System, frozenset[str]] = {
+    "metric": frozenset(
+        ("m", "cm", "mm", "km", "L", "mL", "m**3", "L/min", "L/s", "L/hour", "m**3/hour", "degC", "kg", "N", "m/s", "km/hour",
+         "mm/hour", "m**2", "hectare", "kPa", "bar")
+    ),
+    "us": frozenset(("ft", "inch", "yd", "gal", "gal/min", "gal/hour", "degF", "lb", "lbf", "mile/hour", "ft/s", "psi", "acre", "ft**2")),
+}  # fmt: skip
+
+
+def in_own_units(typed: str, si: float, kind_name: str) -> str:
+    """What was typed, or the same in the reader's units where it was typed in the other system's.
+
+    Parameters
+    ----------
+    typed : str
+        Such as ``25 ft``.
+    si : float
+        The same in SI.
+    kind_name : str
+        Key of :data:`KINDS`; anything else leaves the text as it is.
+
+    Examples
+    --------
+    >>> in_own_units("25 ft", 7.62, "length")
+    '7.62 m'
+    >>> in_own_units("7,62 m", 7.62, "length")
+    '7,62 m'
+    """
+    kind, found = KINDS.get(kind_name), _PATTERN.match(typed)
+    if kind is None or found is None or kind.metric_sign == kind.us_sign:
+        return typed
+    unit = (found["unit"] or "").strip()
+    other: System = "metric" if voice().units == "us" else "us"
+    if _WORDS.get(unit.lower(), unit) not in _ONLY[other]:
+        return typed
+    return text(si, kind_name).replace("\u00a0", " ").replace("\u202f", "").replace("\u2212", "-")
+
+
 def number_text(value: float) -> str:
     """A number with three significant figures, whole from 100 up, thousands parted."""
     if not isfinite(value):

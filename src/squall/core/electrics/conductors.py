@@ -12,6 +12,8 @@ from squall.core.errors import OutOfRange, require
 from squall.core.reason import Quantity, Reason
 
 Standard = Literal["metric", "awg"]
+# Air for which the ampacity table stands. [°C]
+TABLE_AIR_C = 30.0
 COPPER_PER_K = 0.00393
 _AWG_OHM_MM2_PER_M = 1.0 / 58.0
 

@@ -349,8 +349,9 @@ def _around_noon(hours_run: Floats, hours: Floats) -> Floats:
     return share
 
 
-_MILD_AIR_C = 18.0
-MILD_LIGHTS_W_M2 = np.arange(10.0, 1201.0, 10.0)
+# The day by which starting light is told: mild air, and light in steps. [°C], [W/m2]
+MILD_AIR_C, MILD_STEP_W_M2 = 18.0, 10.0
+MILD_LIGHTS_W_M2 = np.arange(MILD_STEP_W_M2, 1201.0, MILD_STEP_W_M2)
 
 
 @lru_cache(maxsize=2048)
@@ -381,7 +382,7 @@ def flow_by_light(kit: Kit, layout: Layout, cabling: Cabling) -> tuple[Floats, C
 def mild_states(module: Module, lights_w_m2: tuple[float, ...]) -> PanelStates:
     """One panel at a row of lights on a mild day (18 °C air)."""
     light = np.array(lights_w_m2)
-    return PanelStates(diode_at(module, light, _MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * light))
+    return PanelStates(diode_at(module, light, MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * light))
 
 
 def start_light(kit: Kit, layout: Layout, cabling: Cabling) -> float | None:

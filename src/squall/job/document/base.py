@@ -4,6 +4,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
+from squall.words.units import in_own_units
+
 Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
 Identifier = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
 PartId = Annotated[str, StringConstraints(max_length=40)]
@@ -22,6 +24,11 @@ class Typed(Doc):
 
     typed: Annotated[str, StringConstraints(max_length=60)]
     si: float
+
+
+def own(typed: Typed, kind: str) -> str:
+    """A typed quantity as its reader would have typed it; see :func:`squall.words.units.in_own_units`."""
+    return in_own_units(typed.typed, typed.si, kind)
 
 
 def quantity(typed: str, si: float) -> Typed:

@@ -14,11 +14,12 @@ from squall.core.electrics.conductors import Standard, find_conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange
 from squall.core.need.demand import StockKind
 from squall.core.need.evapotranspiration import daylight_outside_kwh
+from squall.core.reason import Quantity
 from squall.job.document.job import Job, SkyDoc, SkyMonth, Typed, quantity
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
 from squall.words import later
 from squall.words.calendar import MONTHS
-from squall.words.units import KINDS, System, is_bare, parse, text
+from squall.words.units import KINDS, System, in_own_units, is_bare, parse, text
 
 
 def spec(path: str, catalogue: Catalogue) -> FieldSpec:
@@ -84,11 +85,14 @@ def _of_a_row(parts: list[str], catalogue: Catalogue) -> FieldSpec | None:
 
 def _part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | None:
     if (place, last) == ("run", "hose"):
-        hoses = {key: f"{hose.nominal}, {hose.kind}" for key, hose in catalogue.hoses.items()}
+        hoses = {
+            key: later("{nominal:sizes}, {kind}", nominal=hose.nominal, kind=hose.kind)
+            for key, hose in catalogue.hoses.items()
+        }
         return FieldSpec(later("Hose"), "choice", choices={**hoses, "own": later("another: give bore and roughness")})
     if (place, last) == ("herd", "kind"):
         kinds = {key: kind.name for key, kind in catalogue.stock_kinds.items()}
-        return FieldSpec(later("Kind"), "choice", choices={"own": later("others: type the litres"), **kinds})
+        return FieldSpec(later("Kind"), "choice", choices={"own": later("others: type what they drink"), **kinds})
     if (place, last) == ("options", "tank"):
         tanks = {key: tank.title for key, tank in catalogue.tanks.items()}
         return FieldSpec(later("Tank that the kit brings"), "choice", choices={"none": later("none"), **tanks})
@@ -262,6 +266,12 @@ def with_unit(body: str, kind_name: str, system: System) -> str:
     return f"{body}{sign}" if sign == "°" else f"{body} {sign}"
 
 
+def _shown_as(job: Job, path: str, kind: str) -> str | None:
+    """A quantity as its field shows it; given back unchanged it stays what was typed, however rounded its showing is."""
+    now = value_at(job, path)
+    return in_own_units(now["typed"], now["si"], kind) if isinstance(now, dict) and "typed" in now else None
+
+
 def with_value(job: Job, path: str, value: Any) -> Job:
     """The job with plain data put at a path.
 
@@ -314,6 +324,8 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
         A sentence; nothing was changed.
     """
     field = spec_in(job, path, catalogue)
+    if field.kind and _shown_as(job, path, field.kind) == typed.strip():
+        return job
     value = read(typed, field, system, job.wire_standard)
     if field.how == "choice" and path.split(".")[-1] in ("first", "last"):
         value = int(value)
@@ -374,8 +386,8 @@ def check_roughness(job: Job, piece_id: str) -> None:
     if piece.roughness.si > 0.05 * piece.bore.si:
         raise OutOfRange(
             later("Wall roughness"),
-            piece.roughness.typed,
-            later("at most 5 % of the bore ({typed})", typed=piece.bore.typed),
+            Quantity(piece.roughness.si, "bore"),
+            later("at most 5 % of the bore ({bore:bore})", bore=piece.bore.si),
         )
 
 

@@ -21,6 +21,7 @@ from squall.job.document.survey import (
     TestReading,
     WellDoc,
 )
+from squall.words.message import System
 
 FORMAT: Literal["squall-job"] = "squall-job"
 VERSION: Literal[2] = 2
@@ -163,52 +164,82 @@ class Job(Doc):
         return next((option for option in self.options if option.id == self.chosen), None)
 
 
-def new_job(name: str) -> Job:
-    """A job with plain beginnings, to be overwritten by the survey."""
+# How a new job begins, as people of each system would write it, in SI: (metric, US).
+_BEGINNINGS: dict[str, tuple[tuple[str, float], tuple[str, float]]] = {
+    "altitude": (("1000 m", 1000.0), ("3300 ft", 1005.84)),
+    "water_temperature": (("14 °C", 14.0), ("57 °F", 125.0 / 9.0)),
+    "lift": (("6 m", 6.0), ("20 ft", 6.096)),
+    "pump_depth": (("0.5 m", 0.5), ("1.5 ft", 0.4572)),
+    "rim": (("0.6 m", 0.6), ("2 ft", 0.6096)),
+    "end_pressure": (("0 m", 0.0), ("0 ft", 0.0)),
+    "length": (("20 m", 20.0), ("65 ft", 19.812)),
+    "bore": (("19.1 mm", 0.0191), ("0.752 in", 0.0191)),
+    "roughness": (("0.007 mm", 0.000007), ("0.00028 in", 0.000007)),
+    "litres": (("500 L", 0.5), ("130 gal", 0.49210353)),
+    "array_cable": (("3 m", 3.0), ("10 ft", 3.048)),
+    "pump_cable": (("10 m", 10.0), ("33 ft", 10.0584)),
+    "ambient": (("35 °C", 35.0), ("95 °F", 35.0)),
+}
+
+
+def new_job(name: str, system: System = "metric") -> Job:
+    """A job with plain beginnings, to be overwritten by the survey.
+
+    Parameters
+    ----------
+    name : str
+        Its name.
+    system : str
+        ``metric`` or ``us``: whose units its first figures are typed in, and whose cable sizes it goes by.
+
+    Returns
+    -------
+    Job
+        Without kit, need of one round figure.
+    """
+
+    def begin(key: str) -> Typed:
+        return quantity(*_BEGINNINGS[key][system == "us"])
+
     return Job(
         name=name,
         latitude=quantity("-30°", -30.0),
         longitude=quantity("24°", 24.0),
-        altitude=quantity("1000 m", 1000.0),
+        altitude=begin("altitude"),
         clock_offset=quantity("2 h", 2.0),
         climate="ridge",
         tilt=quantity("35°", 35.0),
         azimuth=quantity("0°", 0.0),
         dirt=quantity("5 %", 0.05),
         water="spring",
-        water_temperature=quantity("14 °C", 14.0),
-        lift=quantity("6 m", 6.0),
-        pump_depth=quantity("0.5 m", 0.5),
-        rim=quantity("0.6 m", 0.6),
+        water_temperature=begin("water_temperature"),
+        lift=begin("lift"),
+        pump_depth=begin("pump_depth"),
+        rim=begin("rim"),
         outlet="open",
-        end_pressure=quantity("0 m", 0.0),
+        end_pressure=begin("end_pressure"),
         run=[
             Piece(
-                id="p1",
-                name="hose",
-                length=quantity("20 m", 20.0),
-                hose="hose-19",
-                bore=quantity("19.1 mm", 0.0191),
-                roughness=quantity("0.007 mm", 0.000007),
-                fittings={"adapter": 1, "exit": 1},
+                id="p1", name="hose", length=begin("length"), hose="hose-19", bore=begin("bore"),
+                roughness=begin("roughness"), fittings={"adapter": 1, "exit": 1},
             )
         ],
         need_by="litres",
-        litres=quantity("500 L", 0.5),
+        litres=begin("litres"),
         herd=[],
         months=[None] * 12,
         want=WantDoc(headroom=quantity("2", 2.0)),
-        array_cable=quantity("3 m", 3.0),
-        pump_cable=quantity("10 m", 10.0),
-        ambient=quantity("35 °C", 35.0),
+        array_cable=begin("array_cable"),
+        pump_cable=begin("pump_cable"),
+        ambient=begin("ambient"),
         max_drop=quantity("5 %", 0.05),
-        wire_standard="metric",
+        wire_standard="awg" if system == "us" else "metric",
         protection="fuse",
         devices=[],
         options=[],
         chosen=None,
         visits=[],
-    )
+    )  # fmt: skip
 
 
 __all__ = [

@@ -10,7 +10,7 @@ from squall.core.electrics.modules import Module
 from squall.core.explain import Figure, Input
 from squall.core.kit.kit import TOUCH_LIMIT_V, Kit, table_for
 from squall.core.kit.parts import Panel
-from squall.core.years.typical import MILD_LIGHTS_W_M2, flow_by_light
+from squall.core.years.typical import MILD_AIR_C, MILD_LIGHTS_W_M2, MILD_STEP_W_M2, flow_by_light
 from squall.job.told.finding import Finding, Grade
 from squall.job.told.sources import DRIVE
 from squall.job.worked.assess import Assessment
@@ -161,7 +161,7 @@ def light_figures(chosen: KitAssessment) -> list[Figure]:
         Figure("starts-at", say("Water starts, from standstill, at"), starts, "irradiance", inputs,
                say("the light at which flow arrives, or at which the panel's short-circuit amps are {BREAK_AWAY:g} times those that turning takes, whichever is more", BREAK_AWAY=BREAK_AWAY), say("{DRIVE}; {BREAK_AWAY:g}: a guess, for sticking seals and brushes", DRIVE=DRIVE, BREAK_AWAY=BREAK_AWAY)),
         Figure("keeps-at", say("Once running, it keeps on down to"), keeps, "irradiance", inputs,
-               say("the least light, in steps of 10 W/m², with flow on an 18 °C day"), DRIVE),
+               say("the least light, in steps of {step:irradiance}, with flow on a day of {air:temperature}", step=MILD_STEP_W_M2, air=MILD_AIR_C), DRIVE),
     ]  # fmt: skip
 
 

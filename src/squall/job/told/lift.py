@@ -91,7 +91,7 @@ def costs_of(a: Assessment, chosen: KitAssessment) -> list[Cost]:
     parts: list[tuple[str, str, int, float | None]] = []
     for number, piece in enumerate(a.job.run):
         parts.append(
-            (say("{name}: wall of {typed}", name=piece.name, typed=piece.length.typed), piece.id, number, None)
+            (say("{name}: wall of {length:length}", name=piece.name, length=piece.length.si), piece.id, number, None)
         )
         for key, count in piece.fittings.items():
             fitting = a.parts.fittings[key]

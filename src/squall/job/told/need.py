@@ -3,6 +3,7 @@
 from squall.core.explain import Figure, Input
 from squall.core.need.demand import COOL_DAY_C, HOT_DAY_C, STATE_FACTORS
 from squall.core.sky.climate import DAYS_IN_MONTH
+from squall.job.document.base import own
 from squall.job.told.finding import Finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.needs import Part, burst_of, busiest
@@ -22,7 +23,7 @@ def need_figures(a: Assessment) -> list[Figure]:
         )
         formula = say("sum of the list x headroom; a month's own figure takes the sum's place")
     else:
-        parts = (Input(say("typed"), job.litres.typed, "text"),)
+        parts = (Input(say("typed"), own(job.litres, "litres"), "text"),)
         formula = say("as typed x headroom; a month's own figure takes its place")
     headroom = Input(say("headroom"), job.want.headroom.si, "number")
     year = sum(litres * days for litres, days in zip(wanted, DAYS_IN_MONTH, strict=True))
@@ -30,7 +31,7 @@ def need_figures(a: Assessment) -> list[Figure]:
         Figure("need-most", say("Most in a day ({month:month})", month=month), most / 1000.0, "litres", (*parts, headroom), formula,
                say("what you typed")),
         Figure("need-year", say("Wanted in a year, without headroom"), year / 1000.0, "litres",
-               (Input(say("months"), say("litres a day x days of each month"), "text"),), say("sum over the months"), say("arithmetic")),
+               (Input(say("months"), say("water a day x days of each month"), "text"),), say("sum over the months"), say("arithmetic")),
     ]  # fmt: skip
     if job.want.reserve.si > 0.0:
         litres = max(wanted) * job.want.reserve.si

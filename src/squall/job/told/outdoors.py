@@ -13,13 +13,14 @@ from squall.core.sky.frost import (
     soil_least_c,
     trough_ice_m,
 )
-from squall.core.sky.wind import ballast_kg, pegs, post_depth_m, wind_load
+from squall.core.sky.wind import PEG_HOLDS_N, ballast_kg, pegs, post_depth_m, wind_load
 from squall.job.told.finding import Finding
 from squall.job.told.survey import drain_finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import climate_of
 from squall.words import say
+from squall.words.units import text
 
 NIGHT_H = 12.0
 # Depth of a trough, of frame legs along the wind, and width of a post with its footing, where nothing is typed: guesses. [m]
@@ -54,7 +55,12 @@ def freezing_order(a: Assessment, climate: Climate) -> list[Freezes]:
             continue
         found = pipe_freezes(piece.bore.si, water, night, film)
         rows.append(
-            Freezes(f"{piece.name}, {piece.bore.typed}", found.begins_h, found.plugged_h, say("if water stands in it"))
+            Freezes(
+                f"{piece.name}, {text(piece.bore.si, 'bore')}",
+                found.begins_h,
+                found.plugged_h,
+                say("if water stands in it"),
+            )
         )
     if a.chosen is not None and a.chosen.kit.pump.placement == "surface":
         found = pipe_freezes(0.02, water, night, BARE_FILM)
@@ -159,12 +165,13 @@ def wind_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
     else:
         need = ballast_kg(load, mass, middle, BASE_M)
         figures.append(
-            Figure("ballast", say("Ballast, feet {BASE_M:head} apart", BASE_M=BASE_M), need, "mass", inputs,
+            Figure("ballast", say("Ballast, legs {BASE_M:head} apart", BASE_M=BASE_M), need, "mass", inputs,
                    say("1.5 x the more of lift and tipping, less what the panels weigh"), say("a guide; local codes decide"))
         )  # fmt: skip
         figures.append(
             Figure("pegs", say("or pegs in firm ground"), float(pegs(load, mass, middle, BASE_M)), "number", inputs,
-                   say("at 400 N each, at least four"), say("400 N: a guess after common practice, no source"))
+                   say("at {peg:force} each, at least four", peg=PEG_HOLDS_N),
+                   say("{peg:force}: a guess after common practice, no source", peg=PEG_HOLDS_N))
         )  # fmt: skip
     return figures
 

@@ -2,7 +2,7 @@
 
 from squall.core.explain import Figure, Input
 from squall.core.sky.typical_days import AVERAGE, CLEAR
-from squall.core.years.typical import reserve_days
+from squall.core.years.typical import MILD_AIR_C, MILD_STEP_W_M2, reserve_days
 from squall.job.told.sources import DRIVE, SUN
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -52,7 +52,7 @@ def power_figures(assessment: Assessment, chosen: KitAssessment) -> list[Figure]
     if kit.source != "battery":
         figures.append(
             Figure("start-light", say("First water at"), season.start_w_m2, "irradiance", sun_in[1:],
-                   say("least light, in steps of 10 W/m², at which flow arrives on an 18 °C day"), DRIVE)
+                   say("least light, in steps of {step:irradiance}, at which flow arrives on a day of {air:temperature}", step=MILD_STEP_W_M2, air=MILD_AIR_C), DRIVE)
         )  # fmt: skip
     else:
         days = reserve_days(kit, chosen.need_l[month], season)

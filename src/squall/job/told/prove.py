@@ -10,8 +10,10 @@ from squall.core.prove.expect import (
     light_from_short_amps,
     typed_light,
 )
+from squall.core.reason import Reason, Spoken
 from squall.job.worked.kit import KitAssessment
 from squall.words import say
+from squall.words.reasons import SENTENCES
 from squall.words.units import System, parse
 
 KIND: dict[str, QuantityName] = {
@@ -25,6 +27,12 @@ KIND: dict[str, QuantityName] = {
 
 
 DEFAULT_LIGHT, DEFAULT_AIR = "800 W/m2", "20 °C"
+
+
+def light_by(code: str) -> Spoken:
+    """How the light of a visit was known, in words; documents of before 0.4.0 have the words themselves."""
+    known = code.replace(" ", "-")
+    return Reason(known) if known in SENTENCES else code
 
 
 def now_from(chosen: KitAssessment, light: str, short: str, air: str, units: System) -> tuple[Now, dict[str, str]]:

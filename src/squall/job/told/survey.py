@@ -8,6 +8,7 @@ from squall.core.need.crops import USUAL_WIND_M_S
 from squall.core.reason import Spoken
 from squall.core.sources.levels import WAYS
 from squall.core.sources.wells import HangingRoom, judge_hang, minutes_of_storage, outpumped
+from squall.job.document.base import own
 from squall.job.told.finding import Finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -284,7 +285,8 @@ def water_findings(a: Assessment) -> list[Finding]:
             Finding(
                 "care",
                 say(
-                    "Hang the pump under a float, about half a metre down, or in a crate with a screen; clean it often."
+                    "Hang the pump under a float, about {depth:head} down, or in a crate with a screen; clean it often.",
+                    depth=0.5,
                 ),
             )
         )
@@ -311,7 +313,7 @@ def level_figures(a: Assessment) -> list[Figure]:
     readings = []
     for row in job.level.readings:
         level = reading_level(job, row)
-        readings.append(Input(f"{WAYS[row.way].name}, {row.value.typed}", level.depth_m, "head"))
+        readings.append(Input(f"{WAYS[row.way].name}, {own(row.value, 'head')}", level.depth_m, "head"))
         readings.append(Input(say("may be off by"), level.uncertainty_m, "head"))
     found = [
         Figure("standing", say("Standing level below {datum}", datum=job.level.datum), heights.level.level.depth_m, "head", tuple(readings),

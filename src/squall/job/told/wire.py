@@ -1,5 +1,6 @@
 """What Wire tells: cables, fuse, stall."""
 
+from squall.core.electrics.conductors import TABLE_AIR_C
 from squall.core.explain import Figure, Input
 from squall.core.kit.kit import CONDUCTOR_C
 from squall.job.worked.wiring import CableRun, Wiring
@@ -20,15 +21,15 @@ def run_figures(run: CableRun) -> list[Figure]:
                say("the drive") if run.key == "pump" else say("panel's nameplate")),
         Figure(f"{run.key}-drop", say("Drop, there and back"), choice.drop_fraction, "share",
                (size, length, amps, Input(say("resistance"), choice.resistance_ohm, "ohms"), Input(say("volts"), run.volts_v, "volts")),
-               say("I x 2L x r x (1 + 0.00393 (T - 20)) / V, copper at 40 °C"),
+               say("amps x 2 x length x ohms a length, copper at {warm:temperature}, over volts", warm=CONDUCTOR_C),
                say("IEC 60228 class 5 (mm²) or ASTM B258 with copper at 1/58 (AWG)")),
         Figure(f"{run.key}-drop-volts", say("Volts lost"), choice.drop_v, "volts", (size, length, amps), "I x R",
                say("Ohm's law")),
         Figure(f"{run.key}-ampacity", say("Ampacity in the heat"), choice.ampacity_a, "amps",
-               (size, Input(say("at 30 °C"), choice.conductor.ampacity_30c_a, "amps")),
-               say("table at 30 °C x factor for the air around it"), choice.conductor.ampacity_source),
+               (size, Input(say("at {air:temperature}", air=TABLE_AIR_C), choice.conductor.ampacity_30c_a, "amps")),
+               say("table at {air:temperature} x factor for the air around it", air=TABLE_AIR_C), choice.conductor.ampacity_source),
         Figure(f"{run.key}-ohm", say("Resistance of the loop"), choice.resistance_ohm, "ohms",
-               (size, length, Input(say("copper"), CONDUCTOR_C, "temperature")), "2L x r", say("IEC 60228 / ASTM B258")),
+               (size, length, Input(say("copper"), CONDUCTOR_C, "temperature")), say("2 x length x ohms a length"), say("IEC 60228 / ASTM B258")),
     ]  # fmt: skip
 
 

@@ -7,6 +7,8 @@ from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
 from squall.core.need.crops import crop_litres, monthly_et0
 from squall.core.need.demand import (
+    COOL_DAY_C,
+    HOT_DAY_C,
     STATE_FACTORS,
     Burst,
     Drinkers,
@@ -49,7 +51,11 @@ def herd_part(row: HerdRow, climate: Climate) -> Part:
         Drinkers(row.name, row.count.si, litres_at(month.t_max_c, cool, hot) * factor).litres_a_day if here else 0.0
         for month, here in zip(climate.months, season, strict=True)
     )
-    how = later("count x litres a head, straight from the cool day's figure at 15 °C to the hot day's at 30 °C")
+    how = later(
+        "count x what one drinks, straight from the cool day's figure at {cool:temperature} to the hot day's at {hot:temperature}",
+        cool=COOL_DAY_C,
+        hot=HOT_DAY_C,
+    )
     return Part(row.id, row.name, litres, row.from_hour.si, row.to_hour.si, how)
 
 
@@ -72,7 +78,7 @@ def use_part(use: UseDoc, climate: Climate, et0_mm: Twelve, catalogue: Catalogue
     if use.kind == "drip":
         a_day, how = (
             emitters_of(use) * use.rate.si * use.hours.si * 3_600_000.0,
-            later("drippers x litres an hour x hours"),
+            later("drippers x the trickle of each x hours"),
         )
     elif use.kind == "taps":
         a_day = tap_litres(use.times.si, use.minutes.si / 60.0, use.flow.si, use.running.si)

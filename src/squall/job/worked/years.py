@@ -12,7 +12,7 @@ from squall.core.electrics.timers import TimerStart
 from squall.core.errors import OutOfRange, SquallError
 from squall.core.kit.bank import BankState
 from squall.core.need.demand import Demand, demand_of
-from squall.core.reason import Spoken
+from squall.core.reason import Quantity, Spoken
 from squall.core.sky.made_weather import DAYS, made_years
 from squall.core.sky.whole_year import MeasuredYear, YearLight, made_light, measured_light
 from squall.core.years.record import YearRun
@@ -51,13 +51,13 @@ def tank_in(job: Job, chosen: KitAssessment) -> Tank | None:
     if travel <= 0.0:
         raise OutOfRange(
             later("Float's travel"),
-            job.store.travel.typed,
-            later("more than the ripple under it, {typed}", typed=job.store.ripple.typed),
+            Quantity(job.store.travel.si, "length"),
+            later("more than the ripple under it, {ripple:length}", ripple=job.store.ripple.si),
         )
     if job.store.travel.si > depth:
         raise OutOfRange(
             later("Float's travel"),
-            job.store.travel.typed,
+            Quantity(job.store.travel.si, "length"),
             later("at most the water's depth in the tank, {depth:head}", depth=depth),
         )
     return Tank(litres, litres * (1.0 - travel / depth), litres)

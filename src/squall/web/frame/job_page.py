@@ -21,6 +21,7 @@ from squall.store.jobs import Stored, can_undo_redo
 from squall.store.years import run_words
 from squall.web.frame.pages import Prefs, page, prefs_of
 from squall.words import later
+from squall.words.units import in_own_units
 
 STAGES: dict[str, tuple[Spoken, Spoken, Spoken]] = {
     "survey": ("Survey", "s", later("what water, how far up, how far along")),
@@ -99,11 +100,14 @@ class JobView:
 
     def field(self, path: str) -> FieldView:
         """The field at a path."""
-        value = self.notices.typed.get(path, as_typed(value_in(self._plain, path)))
+        spec, plain = spec_in(self.job, path, catalogue()), value_in(self._plain, path)
+        value = as_typed(plain)
+        if isinstance(plain, dict) and spec.kind:
+            value = in_own_units(value, plain["si"], spec.kind)
         return FieldView(
             path,
-            spec_in(self.job, path, catalogue()),
-            value,
+            spec,
+            self.notices.typed.get(path, value),
             self.notices.errors.get(path, ""),
             self.notices.conflicts.get(path),
         )

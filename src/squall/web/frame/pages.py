@@ -19,9 +19,11 @@ from squall.core.explain import Figure
 from squall.core.kit.parts import SOURCE_WORDS
 from squall.core.reason import Spoken, Told
 from squall.drawing.section import STATIC as DRAWING
+from squall.job.document.base import own
 from squall.store.database import connect
 from squall.web.frame.plain_text import PlainTextEnvironment
 from squall.words.calendar import MONTHS, SHORT_MONTHS, month_name
+from squall.words.forms import own_sizes
 from squall.words.message import Voice, languages, voice
 from squall.words.units import KINDS, System, number_text, scale, shown, text
 
@@ -86,6 +88,8 @@ def environment() -> Environment:
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text
     env.filters["ident"] = id
+    env.filters["own"] = own
+    env.filters["sizes"] = own_sizes
     env.filters["capital"] = lambda said: str(said)[:1].upper() + str(said)[1:]
     env.filters["tojson_attr"] = lambda value: json.dumps(value, ensure_ascii=False, allow_nan=False, default=str)
     return env

@@ -64,7 +64,7 @@ def marked(source: str) -> str:
     run: list[tuple[str, str]] = []
 
     def close() -> None:
-        pieces.extend(_message(part) if part[0][0] != "tag" else part[0][1] for part in _balanced(run))
+        pieces.extend(_message(part) for part in _balanced(run))
         run.clear()
 
     at = 0

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from squall.web.frame.pages import chart_number, clock
 from squall.words import say
-from squall.words.units import System, shown, text
+from squall.words.units import shown, text
 
 WIDTH, LEFT, RIGHT = 960.0, 150.0, 20.0
 LANE, GAP = 44.0, 10.0

@@ -68,7 +68,7 @@ def make_job(request: Request, conn: Db, name: Annotated[str, Form()] = "") -> R
         typed = read(name, spec("name", catalogue()), "metric")
     except BadQuantity as error:
         return _list(request, conn, str(error), status=422)
-    stored = add_job(conn, new_job(typed), prefs_of(request).who)
+    stored = add_job(conn, new_job(typed, prefs_of(request).units), prefs_of(request).who)
     return RedirectResponse(f"/jobs/{stored.id}/survey", 303)
 
 

@@ -10,8 +10,10 @@ from squall.catalogue import catalogue
 from squall.catalogue.reader import FILES, table
 from squall.core.errors import NotFound
 from squall.store.van import in_van, put_in_van
-from squall.web.frame.pages import database, page
-from squall.words import later
+from squall.web.frame.pages import chart_number, database, page
+from squall.words import later, say
+from squall.words.forms import own_sizes
+from squall.words.units import number_text, shown
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -19,10 +21,49 @@ Db = Annotated[Connection, Depends(database)]
 CARRIED = ("pumps", "panels", "controllers", "batteries")
 
 
+# Columns whose unit has a fellow in the other system: ending of the name, kind, and SI in one of it.
+_KINDS = (
+    ("rain_mm", "rain", 1e-3), ("area_m2", "ground", 1.0), ("litres", "litres", 1e-3), ("_mm", "bore", 1e-3),
+    ("_m", "head", 1.0), ("_kg", "mass", 1.0), ("_c", "temperature", 1.0),
+)  # fmt: skip
+_POINTS = "points_l_min_m_a"
+
+
+def heading(column: str) -> str:
+    """Name of a column with the unit in which it is shown."""
+    if column == _POINTS:
+        return say("points: flow, head, amps")
+    for ending, kind, _ in _KINDS:
+        if column.endswith(ending):
+            name = column.removesuffix(ending).strip("_").replace("_", " ") or {"litres": "holds"}.get(
+                ending, ending.split("_")[0]
+            )
+            return f"{name}, {shown(0.0, kind)[1]}"
+    return column.replace("_", " ")
+
+
+def cell(column: str, given: str) -> str:
+    """One figure of a table in the reader's units."""
+    if column == _POINTS:
+        triples = [[float(value) for value in point.split()] for point in given.split(";")]
+        return "; ".join(
+            f"{number_text(chart_number(q / 60_000.0, 'flow'))} {number_text(chart_number(h, 'head'))} {number_text(a)}"
+            for q, h, a in triples
+        )
+    for ending, kind, si in _KINDS:
+        if column.endswith(ending) and given:
+            return number_text(chart_number(float(given) * si, kind))
+    return own_sizes(given)
+
+
 @router.get("/parts")
 def list_parts(request: Request, conn: Db) -> Response:
     """All parts, a table for each file of the catalogue, and which of them are in the van."""
-    tables = [(name, words, *table(name)) for name, words in FILES.items()]
+    tables = []
+    for name, words in FILES.items():
+        comments, columns, rows = table(name)
+        shown_rows = [(row, [cell(column, row[column]) for column in columns]) for row in rows]
+        tables.append((name, words, comments, [heading(column) for column in columns], shown_rows))
     return page(request, "parts/list.html", {"tables": tables, "van": in_van(conn), "carried": CARRIED})
 
 

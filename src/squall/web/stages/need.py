@@ -21,7 +21,7 @@ FIELDS_OF_USE = {
     "channel": ("volume", "turnovers", "hours", "first", "last"),
 }
 LABELS_OF_USE = {("crop", "first"): later("Planted in"), ("channel", "volume"): later("Water in the circuit"),
-                 ("volume", "volume"): later("Litres a day")}  # fmt: skip
+                 ("volume", "volume"): later("Water a day")}  # fmt: skip
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:

@@ -21,7 +21,7 @@ from squall.drawing import draw
 from squall.job.document.fields import with_unit
 from squall.job.document.job import ReadingValue, Visit, quantity
 from squall.job.edit.changes import add_visit, now_stamp, visit_id
-from squall.job.told.prove import DEFAULT_AIR, KIND, now_from, point_figure
+from squall.job.told.prove import DEFAULT_AIR, KIND, light_by, now_from, point_figure
 from squall.job.worked.assess import assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored, change_job, one_job
@@ -59,6 +59,7 @@ def sheet(
             "past": past,
             "point_names": POINTS,
             "kinds": KIND,
+            "light_by": light_by,
         }
     now, found = now_from(chosen, typed["light"], typed["short"], typed["air"], prefs.units)
     rows = []
@@ -76,7 +77,8 @@ def sheet(
         )
     return {
         "rows": rows, "now": now, "typed": typed, "problems": {**found, **(problems or {})}, "past": past,
-        "point_names": POINTS, "kinds": KIND,
+        "point_names": POINTS, "kinds": KIND, "light_by": light_by,
+            "light_by": light_by,
     }  # fmt: skip
 
 
