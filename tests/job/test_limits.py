@@ -5,7 +5,7 @@ import pytest
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.kit.kit import Cabling, Kit
-from squall.job.document.job import Visit, new_job
+from squall.job.document.job import new_job
 from squall.job.edit import changes
 
 
@@ -54,20 +54,3 @@ def test_a_free_identifier_is_used_again(job) -> None:
     job, _ = changes.remove_piece(job, "p2")
     job, _ = changes.add_piece(job)
     assert [piece.id for piece in job.run] == ["p1", "p3", "p2"]
-
-
-def test_readings_come_and_go(job) -> None:
-    visit = Visit(
-        id=changes.visit_id(job),
-        at=changes.now_stamp(),
-        option="x",
-        irradiance_w_m2=800.0,
-        air_c=20.0,
-        told_by="typed light",
-        values=[],
-    )
-    with_one, _ = changes.add_visit(job, visit)
-    assert changes.visit_id(with_one) == "v2"
-    assert changes.remove_visit(with_one, "v1")[0] == job
-    with pytest.raises(NotFound):
-        changes.remove_visit(job, "v1")

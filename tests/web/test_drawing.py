@@ -18,7 +18,7 @@ SVG = "{http://www.w3.org/2000/svg}"
 
 def tree(job, stage: str = "survey", narrow: bool = False, units: str = "metric") -> ElementTree.Element:
     with speaking(Voice(units)):
-        return ElementTree.fromstring(str(draw(1, assess(job), stage, narrow=narrow)))
+        return ElementTree.fromstring(str(draw(1, "Goats", assess(job), stage, narrow=narrow)))
 
 
 def points_of(path: ElementTree.Element) -> list[tuple[float, float]]:
@@ -40,7 +40,7 @@ def goats():
 @pytest.mark.parametrize("narrow", [False, True])
 def test_every_job_draws_in_every_lens(number: int, stage: str, narrow: bool) -> None:
     with speaking(Voice("us")):
-        text = str(draw(1, assess(demo_jobs()[number]), stage, narrow=narrow))
+        text = str(draw(1, "Goats", assess(demo_jobs()[number]), stage, narrow=narrow))
     assert "nan" not in text
     assert "None" not in text
     root = ElementTree.fromstring(text)
@@ -147,11 +147,11 @@ def test_thumbnails_need_nothing_worked_out_and_have_no_words(goats) -> None:
 
 def test_names_of_people_are_escaped(goats, parts) -> None:
     odd = edit(goats, "run.p1.name", "<b>&'\"", parts)
-    ElementTree.fromstring(str(draw(1, assess(odd), "survey", narrow=False)))
+    ElementTree.fromstring(str(draw(1, "Goats", assess(odd), "survey", narrow=False)))
 
 
 def test_the_file_stands_alone(goats) -> None:
-    text = draw_file(1, assess(goats), "lift")
+    text = draw_file(1, "Goats", assess(goats), "lift")
     root = ElementTree.fromstring(text.split("?>", 1)[1])
     style = next(root.iter(f"{SVG}style")).text
     assert ".hose" in style

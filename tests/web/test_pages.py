@@ -43,7 +43,7 @@ def test_every_stage_of_every_kind_of_job(client, job: int, stage: str) -> None:
     answer = client.get(f"/jobs/{job}/{stage}")
     assert answer.status_code == 200
     page = soup(answer)
-    assert page.select_one(".tape a[aria-current]").text.strip() == STAGES[stage][0]
+    assert page.select_one(".tape a[aria-current]").text.strip() == str(STAGES[stage][0])
     assert page.select_one("#verdict").text
     ids = [tag["id"] for tag in page.select("[id]")]
     assert len(ids) == len(set(ids))

@@ -22,19 +22,19 @@ from squall.words import say
 STATIC = Path(__file__).parent / "static"
 
 
-def draw(job_id: int, a: Assessment, stage: str, *, narrow: bool) -> Markup:
+def draw(job_id: int, name: str, a: Assessment, stage: str, *, narrow: bool) -> Markup:
     """The long-section of a job through one stage's lens.
 
     Parameters
     ----------
     job_id : int
         For the links.
+    name : str
+        Of the job.
     a : Assessment
         The job worked out.
     stage : str
         Whose lens.
-    units : str
-        ``metric`` or ``us``.
     narrow : bool
         For a phone's width.
 
@@ -46,7 +46,7 @@ def draw(job_id: int, a: Assessment, stage: str, *, narrow: bool) -> Markup:
     frame = frame_for(a, stage, narrow)
     sheet = Sheet(job_id, stage, "n" if narrow else "w")
     _section(sheet, frame, a)
-    title = say("Long-section of {name}: lift {lift:head}", name=a.job.name, lift=a.heights.lift_m)
+    title = say("Long-section of {name}: lift {lift:head}", name=name, lift=a.heights.lift_m)
     body = "".join(sheet.items)
     return Markup(
         f'<svg class="section lens-{escape(stage)} {"narrow" if narrow else "wide"}" '
@@ -78,9 +78,9 @@ def _style() -> str:
     return (STATIC / "drawing.css").read_text("utf8")
 
 
-def draw_file(job_id: int, a: Assessment, stage: str) -> str:
+def draw_file(job_id: int, name: str, a: Assessment, stage: str) -> str:
     """The long-section as an SVG file that carries its own style."""
-    svg = str(draw(job_id, a, stage, narrow=False))
+    svg = str(draw(job_id, name, a, stage, narrow=False))
     head, rest = svg.split(">", 1)
     return f'<?xml version="1.0" encoding="UTF-8"?>\n{head}><style>{_style()}</style>{rest}\n'
 

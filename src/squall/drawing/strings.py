@@ -69,7 +69,7 @@ def draw_strings(job_id: int, kit: Kit) -> Markup:
     if series < MOST:
         items += _ghost(job_id, "series-more", LEFT, low + 12.0, say("in series"))
     if strings < MOST:
-        items += _ghost(job_id, "parallel-more", LEFT + strings * (CELL_W + GAP_X), TOP, "beside")
+        items += _ghost(job_id, "parallel-more", LEFT + strings * (CELL_W + GAP_X), TOP, say("beside"))
         end += CELL_W + 8.0
     volts, amps = module.vmp_v * series, module.imp_a * strings
     told = [f"{text(volts, 'volts')}, {text(amps, 'amps')}", text(kit.array_w, "watts")]

@@ -15,7 +15,7 @@ from squall.job.worked.own_pumps import parts_of
 from squall.job.worked.resolve import cabling_of, kit_of
 from squall.words import later
 
-MOST_BYTES = 2_000_000
+MOST_BYTES = 8_000_000
 READ_VERSIONS = (1, VERSION)
 
 

@@ -2,16 +2,23 @@
 
 import re
 import sqlite3
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from importlib.resources import files
 from pathlib import Path
 
-from squall.core.errors import BadFile
+from squall.core.errors import BadFile, Busy
 from squall.words import later
 
 FILE_NAME = "squall.sqlite3"
+# How long a change waits for others to finish writing, and how many changes may wait at once. [s], [-]
+WAIT_S = 12.0
+MOST_WAITING = 12
+BUSY = later(
+    "Others are writing to Squall's data just now. Nothing was changed and nothing typed is lost: try again in a moment."
+)
 
 
 def migrations() -> list[tuple[int, str]]:
@@ -26,9 +33,8 @@ def migrations() -> list[tuple[int, str]]:
 
 def connect(path: Path) -> sqlite3.Connection:
     """A connection as every part of the application wants it; the caller closes it."""
-    conn = sqlite3.connect(path, timeout=10.0, isolation_level=None, check_same_thread=False)
+    conn = sqlite3.connect(path, timeout=WAIT_S, isolation_level=None, check_same_thread=False)
     conn.row_factory = sqlite3.Row
-    conn.execute("PRAGMA journal_mode = WAL")
     conn.execute("PRAGMA foreign_keys = ON")
     conn.execute("PRAGMA synchronous = FULL")
     return conn
@@ -56,6 +62,7 @@ def prepare(path: Path) -> None:
     existed = path.exists() and path.stat().st_size > 0
     try:
         conn = connect(path)
+        conn.execute("PRAGMA journal_mode = WAL")
     except sqlite3.DatabaseError as error:
         raise BadFile(later("{path} is not a Squall database: {error}.", path=path, error=error)) from error
     try:
@@ -123,13 +130,72 @@ def backup(path: Path, target: Path) -> Path:
     return target
 
 
+class _Writer:
+    """One writer at a time for a database, and a short queue before it."""
+
+    def __init__(self) -> None:
+        self._turn = threading.Lock()
+        self._count = threading.Lock()
+        self._waiting = 0
+
+    @contextmanager
+    def turn(self, wait_s: float) -> Iterator[None]:
+        """Wait for one's turn to write.
+
+        Raises
+        ------
+        Busy
+            If the queue is full, or one's turn doesn't come in time.
+        """
+        with self._count:
+            if self._waiting >= MOST_WAITING:
+                raise Busy(BUSY)
+            self._waiting += 1
+        try:
+            got = self._turn.acquire(timeout=wait_s)
+        finally:
+            with self._count:
+                self._waiting -= 1
+        if not got:
+            raise Busy(BUSY)
+        try:
+            yield
+        finally:
+            self._turn.release()
+
+
+_writers: dict[str, _Writer] = {}
+_writers_lock = threading.Lock()
+
+
+def _writer_of(conn: sqlite3.Connection) -> _Writer:
+    file = conn.execute("PRAGMA database_list").fetchone()[2] or f"memory {id(conn)}"
+    with _writers_lock:
+        return _writers.setdefault(file, _Writer())
+
+
 @contextmanager
 def transaction(conn: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
-    """All or nothing; takes the write lock at once."""
-    conn.execute("BEGIN IMMEDIATE")
-    try:
-        yield conn
-    except BaseException:
-        conn.execute("ROLLBACK")
-        raise
-    conn.execute("COMMIT")
+    """All or nothing; takes the write lock at once.
+
+    Writers of this process queue up here, so that at most one of them waits at the file for writers of other
+    processes; readers wait for nobody.
+
+    Raises
+    ------
+    Busy
+        If the lock isn't to be had within :data:`WAIT_S`; nothing was changed.
+    """
+    with _writer_of(conn).turn(WAIT_S):
+        try:
+            conn.execute("BEGIN IMMEDIATE")
+        except sqlite3.OperationalError as error:
+            if error.sqlite_errorcode in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED):
+                raise Busy(BUSY) from error
+            raise
+        try:
+            yield conn
+        except BaseException:
+            conn.execute("ROLLBACK")
+            raise
+        conn.execute("COMMIT")

@@ -1,16 +1,24 @@
-"""Jobs and their revisions. Every change is one transaction that also appends a revision."""
+"""Jobs and their revisions. Every change is one transaction that also appends a revision: what changed, and who, when.
 
+Visits are rows of their own (``store.log``): they are no part of the document that a page works with, and a revision
+tells of one only by that one. History is kept whole for 90 days; of what is older one state a day stays
+(:func:`thin`).
+"""
+
+import json
 import sqlite3
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
+from typing import Any
 
 from squall.catalogue import Catalogue
 from squall.core.errors import NotFound, StaleEdit
 from squall.core.reason import Spoken
 from squall.job.document.fields import as_typed, edit, value_at
-from squall.job.document.job import Job
+from squall.job.document.job import Job, Visit
 from squall.store.database import transaction
+from squall.store.deltas import backward, changes_between, forward
 from squall.words import later
 from squall.words.keeping import kept, revived
 from squall.words.units import System
@@ -18,12 +26,13 @@ from squall.words.units import System
 
 @dataclass(frozen=True)
 class Stored:
-    """A job as it is kept: its number, the revision it is at, the document."""
+    """A job as it is kept: its number, the revision it is at, the document less its visits, and how many those are."""
 
     id: int
     revision: int
     changed_at: str
     job: Job
+    visits: int = 0
 
 
 @dataclass(frozen=True)
@@ -37,9 +46,21 @@ class Revision:
     what: Spoken
 
 
+# A visit before and after a change; None where there is none.
+VisitChange = tuple[str, Visit | None, Visit | None]
+
 JOB_MADE = later("job made")
-SELECT_ALL = "SELECT id, revision, changed_at, document FROM job ORDER BY id"
-SELECT_ONE = "SELECT id, revision, changed_at, document FROM job WHERE id = :id"
+# Every so many revisions the whole document is kept, so that a state far back is near a whole one.
+WHOLE_EVERY = 40
+KEEP_DAYS = 90
+SELECT_ALL = """
+    SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
+    FROM job ORDER BY id
+"""
+SELECT_ONE = """
+    SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
+    FROM job WHERE id = :id
+"""
 INSERT_JOB = """
     INSERT INTO job (revision, created_at, changed_at, document)
     VALUES (1, :at, :at, :document)
@@ -50,10 +71,12 @@ INSERT_REMOVED = "INSERT INTO removed_job (removed_at, document) VALUES (:at, :d
 SELECT_REMOVED = "SELECT id, document FROM removed_job ORDER BY id DESC LIMIT 1"
 DELETE_REMOVED = "DELETE FROM removed_job WHERE id = :id"
 INSERT_REVISION = """
-    INSERT INTO revision (job_id, number, parent, at, who, what, path, document)
-    VALUES (:job_id, :number, :parent, :at, :who, :what, :path, :document)
+    INSERT INTO revision (job_id, number, parent, at, who, what, path, document, change)
+    VALUES (:job_id, :number, :parent, :at, :who, :what, :path, :document, :change)
 """
-SELECT_REVISION = "SELECT number, parent, document, what FROM revision WHERE job_id = :job_id AND number = :number"
+SELECT_REVISION = """
+    SELECT number, parent, at, what, document, change FROM revision WHERE job_id = :job_id AND number = :number
+"""
 LAST_ON_PATH = """
     SELECT who FROM revision WHERE job_id = :job_id AND path = :path AND number > :after
     ORDER BY number DESC LIMIT 1
@@ -69,6 +92,16 @@ HISTORY = """
     )
     SELECT number, parent, at, who, what FROM back LIMIT :most
 """
+INSERT_VISIT = "INSERT OR REPLACE INTO visit (job_id, id, at, document) VALUES (:job_id, :id, :at, :document)"
+DELETE_VISIT = "DELETE FROM visit WHERE job_id = :job_id AND id = :id"
+SELECT_VISITS = "SELECT document FROM visit WHERE job_id = :job_id ORDER BY at, CAST(substr(id, 2) AS INTEGER)"
+OLD_JOBS = "SELECT DISTINCT job_id FROM revision WHERE at < :before"
+ALL_NUMBERS = "SELECT number, parent, at, document IS NULL AS lean, change FROM revision WHERE job_id = :job_id"
+DELETE_REVISION = "DELETE FROM revision WHERE job_id = :job_id AND number = :number"
+MAKE_WHOLE = """
+    UPDATE revision SET parent = :parent, document = :document, change = :change
+    WHERE job_id = :job_id AND number = :number
+"""
 
 
 def _now() -> str:
@@ -76,7 +109,8 @@ def _now() -> str:
 
 
 def _stored(row: sqlite3.Row) -> Stored:
-    return Stored(row["id"], row["revision"], row["changed_at"], Job.model_validate_json(row["document"]))
+    job = Job.model_validate_json(row["document"])
+    return Stored(row["id"], row["revision"], row["changed_at"], job, row["visits"])
 
 
 def all_jobs(conn: sqlite3.Connection) -> list[Stored]:
@@ -98,34 +132,101 @@ def one_job(conn: sqlite3.Connection, job_id: int) -> Stored:
     return _stored(row)
 
 
+def whole(conn: sqlite3.Connection, stored: Stored) -> Job:
+    """A job with its visits, as it is exported."""
+    rows = conn.execute(SELECT_VISITS, {"job_id": stored.id})
+    return stored.job.model_copy(update={"visits": [Visit.model_validate_json(row["document"]) for row in rows]})
+
+
+def lean(job: Job) -> Job:
+    """A job less its visits, as it is kept and worked with."""
+    return job.model_copy(update={"visits": []}) if job.visits else job
+
+
 def add_job(conn: sqlite3.Connection, job: Job, who: str, what: Spoken = JOB_MADE) -> Stored:
-    """Keep a new job."""
+    """Keep a new job, its visits as rows of their own."""
     with transaction(conn):
-        at, document = _now(), job.model_dump_json()
+        at, document = _now(), lean(job).model_dump_json()
         job_id = conn.execute(INSERT_JOB, {"at": at, "document": document}).lastrowid
         assert job_id is not None
-        _append(conn, job_id, 1, None, at, who, what, None, document)
+        _put_visits(conn, job_id, [(visit.id, visit) for visit in job.visits])
+        _append(conn, Entry(job_id, 1, None, at, who, what, document=document))
     return one_job(conn, job_id)
 
 
-def _append(
-    conn: sqlite3.Connection, job_id: int, number: int, parent: int | None, at: str, who: str, what: Spoken,
-    path: str | None, document: str,
+@dataclass(frozen=True)
+class Entry:
+    """One revision as it is written."""
+
+    job_id: int
+    number: int
+    parent: int | None
+    at: str
+    who: str
+    what: Spoken
+    path: str | None = None
+    document: str | None = None
+    change: str | None = None
+
+
+def _append(conn: sqlite3.Connection, entry: Entry) -> None:
+    conn.execute(INSERT_REVISION, {**vars(entry), "what": kept(entry.what)})
+
+
+def _put_visits(conn: sqlite3.Connection, job_id: int, states: Sequence[tuple[str, Visit | None]]) -> None:
+    for visit_id, visit in states:
+        if visit is None:
+            conn.execute(DELETE_VISIT, {"job_id": job_id, "id": visit_id})
+        else:
+            row = {"job_id": job_id, "id": visit_id, "at": visit.at, "document": visit.model_dump_json()}
+            conn.execute(INSERT_VISIT, row)
+
+
+def _advance(
+    conn: sqlite3.Connection, stored: Stored, job: Job, who: str, what: Spoken, path: str | None = None,
+    visits: Sequence[VisitChange] = (),
 ) -> None:  # fmt: skip
-    conn.execute(
-        INSERT_REVISION,
-        {"job_id": job_id, "number": number, "parent": parent, "at": at, "who": who, "what": kept(what), "path": path,
-         "document": document},
-    )  # fmt: skip
-
-
-def _advance(conn: sqlite3.Connection, stored: Stored, job: Job, who: str, what: Spoken, path: str | None) -> None:
-    if job == stored.job:
+    """Write the job's next state; the caller owns the transaction. Nothing is written where nothing changed."""
+    if job == stored.job and not visits:
         return
     at, document = _now(), job.model_dump_json()
+    changes = changes_between(json.loads(stored.job.model_dump_json()), json.loads(document))
+    told = [[key, *(None if v is None else v.model_dump(mode="json") for v in pair)] for key, *pair in visits]
     number = int(conn.execute(LAST_NUMBER, {"job_id": stored.id}).fetchone()[0]) + 1
-    _append(conn, stored.id, number, stored.revision, at, who, what, path, document)
+    change = json.dumps({"document": changes, "visits": told}, ensure_ascii=False)
+    snapshot = document if number % WHOLE_EVERY == 0 else None
+    _append(conn, Entry(stored.id, number, stored.revision, at, who, what, path, snapshot, change))
+    _put_visits(conn, stored.id, [(key, after) for key, _, after in visits])
     conn.execute(UPDATE_JOB, {"id": stored.id, "revision": number, "at": at, "document": document})
+
+
+def change_visits(
+    conn: sqlite3.Connection, stored: Stored, who: str, what: Spoken, visits: Sequence[VisitChange]
+) -> None:
+    """Keep or remove visits as one revision; the caller owns the transaction."""
+    _advance(conn, stored, stored.job, who, what, visits=visits)
+
+
+def document_at(conn: sqlite3.Connection, job_id: int, number: int) -> dict[str, Any]:
+    """The whole document as a revision left it.
+
+    Raises
+    ------
+    NotFound
+        If that revision is not there (any more).
+    """
+    changes: list[list[Any]] = []
+    while True:
+        row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": number}).fetchone()
+        if row is None:
+            raise NotFound(later("That state of the job is not kept any more."))
+        if row["document"] is not None:
+            document: dict[str, Any] = json.loads(row["document"])
+            for step in reversed(changes):
+                document = forward(document, step)
+            return document
+        changes.append(json.loads(row["change"])["document"])
+        number = row["parent"]
 
 
 def edit_field(
@@ -196,12 +297,11 @@ def edit_field(
 def _refuse_stale(
     conn: sqlite3.Connection, stored: Stored, changed: Job, path: str, typed: str, on_revision: int, who: str
 ) -> None:
-    row = conn.execute(SELECT_REVISION, {"job_id": stored.id, "number": on_revision}).fetchone()
     theirs = value_at(stored.job, path)
-    if row is None or value_at(changed, path) == theirs:
+    if value_at(changed, path) == theirs:
         return
     try:
-        seen = value_at(Job.model_validate_json(row["document"]), path)
+        seen = value_at(Job.model_validate(document_at(conn, stored.id, on_revision)), path)
     except NotFound:
         seen = None
     mine = conn.execute(LAST_ON_PATH, {"job_id": stored.id, "path": path, "after": on_revision}).fetchone()
@@ -263,7 +363,12 @@ def undo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
         row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": stored.revision}).fetchone()
         if row["parent"] is None:
             raise NotFound(later("There is nothing to undo: this is how the job began."))
-        _go_to(conn, job_id, row["parent"])
+        change = json.loads(row["change"] or '{"document": [], "visits": []}')
+        if row["document"] is None:
+            document = backward(json.loads(stored.job.model_dump_json()), change["document"])
+        else:
+            document = document_at(conn, job_id, row["parent"])
+        _go_to(conn, job_id, row["parent"], document, [(key, before) for key, before, _ in change["visits"]])
     return one_job(conn, job_id), revived(row["what"])
 
 
@@ -281,13 +386,23 @@ def redo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
         if number is None:
             raise NotFound(later("There is nothing to do again."))
         row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": number}).fetchone()
-        _go_to(conn, job_id, number)
+        change = json.loads(row["change"] or '{"document": [], "visits": []}')
+        _go_to(
+            conn,
+            job_id,
+            number,
+            document_at(conn, job_id, number),
+            [(key, after) for key, _, after in change["visits"]],
+        )
     return one_job(conn, job_id), revived(row["what"])
 
 
-def _go_to(conn: sqlite3.Connection, job_id: int, number: int) -> None:
-    row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": number}).fetchone()
-    conn.execute(UPDATE_JOB, {"id": job_id, "revision": number, "at": _now(), "document": row["document"]})
+def _go_to(
+    conn: sqlite3.Connection, job_id: int, number: int, document: dict[str, Any], visits: list[tuple[str, Any]]
+) -> None:
+    _put_visits(conn, job_id, [(key, None if v is None else Visit.model_validate(v)) for key, v in visits])
+    text = Job.model_validate(document).model_dump_json()
+    conn.execute(UPDATE_JOB, {"id": job_id, "revision": number, "at": _now(), "document": text})
 
 
 def can_undo_redo(conn: sqlite3.Connection, stored: Stored) -> tuple[Spoken | None, Spoken | None]:
@@ -310,7 +425,7 @@ def delete_job(conn: sqlite3.Connection, job_id: int) -> None:
     """Delete a job; :func:`restore_deleted` brings the last one back."""
     with transaction(conn):
         stored = one_job(conn, job_id)
-        conn.execute(INSERT_REMOVED, {"at": _now(), "document": stored.job.model_dump_json()})
+        conn.execute(INSERT_REMOVED, {"at": _now(), "document": whole(conn, stored).model_dump_json()})
         conn.execute(DELETE_JOB, {"id": job_id})
 
 
@@ -335,3 +450,71 @@ def last_deleted(conn: sqlite3.Connection) -> str | None:
     """Name of the job that :func:`restore_deleted` would bring back."""
     row = conn.execute(SELECT_REMOVED).fetchone()
     return None if row is None else Job.model_validate_json(row["document"]).name
+
+
+def thin(conn: sqlite3.Connection, now: datetime | None = None) -> int:
+    """Thin history older than 90 days: of each day the last state stays, whole; undone branches go.
+
+    Parameters
+    ----------
+    conn : sqlite3.Connection
+        Open, outside a transaction.
+    now : datetime, optional
+        Taken as the present.
+
+    Returns
+    -------
+    int
+        How many revisions were let go.
+    """
+    before = ((now or datetime.now(UTC)) - timedelta(days=KEEP_DAYS)).isoformat(timespec="seconds")
+    gone = 0
+    for (job_id,) in conn.execute(OLD_JOBS, {"before": before}).fetchall():
+        with transaction(conn):
+            gone += _thin_job(conn, job_id, before)
+    return gone
+
+
+def _thin_job(conn: sqlite3.Connection, job_id: int, before: str) -> int:
+    rows = {row["number"]: row for row in conn.execute(ALL_NUMBERS, {"job_id": job_id})}
+    line = _line_of(rows, one_job(conn, job_id).revision)
+    stays = _days_ends([rows[number] for number in line], before)
+    if all(number in stays for number in line) and not any(
+        row["at"] < before for number, row in rows.items() if number not in line
+    ):
+        return 0
+    previous, moved = None, []
+    visits: list[Any] = []
+    for number in line:
+        visits += json.loads(rows[number]["change"] or '{"visits": []}')["visits"]
+        if number not in stays:
+            continue
+        if rows[number]["at"] < before:
+            moved.append(
+                {"job_id": job_id, "number": number, "parent": previous,
+                 "document": json.dumps(document_at(conn, job_id, number), ensure_ascii=False),
+                 "change": json.dumps({"document": [], "visits": visits}, ensure_ascii=False)}
+            )  # fmt: skip
+        previous, visits = number, []
+    for row in moved:
+        conn.execute(MAKE_WHOLE, row)
+    going = [number for number in rows if number not in line or number not in stays]
+    for number in going:
+        conn.execute(DELETE_REVISION, {"job_id": job_id, "number": number})
+    return len(going)
+
+
+def _line_of(rows: dict[int, sqlite3.Row], number: int) -> list[int]:
+    """The revisions that lead to one, oldest first."""
+    line: list[int] = []
+    at: int | None = number
+    while at is not None and at in rows:
+        line.append(at)
+        at = rows[at]["parent"]
+    return line[::-1]
+
+
+def _days_ends(line: Sequence[sqlite3.Row], before: str) -> set[int]:
+    """Of a line of revisions, those that stay: all since a moment, and of each day before it the last."""
+    last_of_day = {row["at"][:10]: row["number"] for row in line if row["at"] < before}
+    return set(last_of_day.values()) | {row["number"] for row in line if row["at"] >= before}

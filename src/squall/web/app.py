@@ -13,12 +13,12 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 
 from squall import __version__
-from squall.core.errors import NotFound, SquallError
+from squall.core.errors import SquallError
 from squall.store.database import prepare
 from squall.web import access
 from squall.web.access import Doorkeeper, Guard
 from squall.web.frame import edits, stage_pages
-from squall.web.frame.pages import STATIC, page
+from squall.web.frame.pages import STATIC, page, status_of
 from squall.web.frame.warming import warm_up
 from squall.web.lists import jobs, parts, preferences, sums
 from squall.web.settings import Settings
@@ -120,8 +120,13 @@ def _answer(request: Request, status: int, title: str, sentence: str) -> Respons
 
 def squall_error(request: Request, error: Exception) -> Response:
     """An error of ours that no page caught: its own sentence."""
-    missing = isinstance(error, NotFound)
-    return _answer(request, 404 if missing else 422, say("Not here") if missing else say("That can't be"), str(error))
+    assert isinstance(error, SquallError)
+    status = status_of(error)
+    titles = {404: say("Not here"), 503: say("Busy")}
+    answer = _answer(request, status, titles.get(status, say("That can't be")), str(error))
+    if status == 503:
+        answer.headers["retry-after"] = "3"
+    return answer
 
 
 def http_error(request: Request, error: Exception) -> Response:

@@ -33,7 +33,7 @@ class Part:
     @property
     def title(self) -> str:
         """Maker and name."""
-        return f"{self.maker} {self.name}"
+        return f"{self.maker} {self.name}".strip()
 
 
 @dataclass(frozen=True)

@@ -148,7 +148,7 @@ class Job(Doc):
 
     options: Annotated[list[OptionDoc], Field(max_length=12)]
     chosen: Identifier | None
-    visits: Annotated[list[Visit], Field(max_length=500)]
+    visits: Annotated[list[Visit], Field(max_length=5000)]
 
     @model_validator(mode="before")
     @classmethod

@@ -172,7 +172,7 @@ PLAIN: dict[str, FieldSpec] = {
     "want.mended_by": FieldSpec(later("Who mends it"), "choice",
                                 choices={"nobody": later("nobody near"), "hand": later("a hand with a spanner")}),
     "want.et": FieldSpec(later("Evapotranspiration after"), "choice",
-                         choices={"penman-monteith": "Penman-Monteith", "hargreaves": "Hargreaves"}),
+                         choices={"penman-monteith": later("Penman-Monteith"), "hargreaves": later("Hargreaves")}),
     "pump_depth": FieldSpec(later("Pump hangs below the water"), kind="head", low=0, high=100),
     "rim": FieldSpec(later("Bank or well rim above the water"), kind="head", low=0, high=250),
     "outlet": FieldSpec(later("Outlet"), "choice", choices=OUTLET),

@@ -14,7 +14,7 @@ from squall.core.hydraulics.tracks import Profile
 from squall.core.kit.kit import Cabling, Kit
 from squall.core.kit.parts import Pump
 from squall.core.reason import Spoken
-from squall.job.document.job import HerdRow, Job, Piece, Typed, Visit, quantity
+from squall.job.document.job import HerdRow, Job, Piece, Typed, quantity
 from squall.job.worked.resolve import kit_name, option_from
 from squall.words import later, say
 
@@ -208,26 +208,6 @@ def pull(job: Job, lever: Lever) -> Changed:
     if lever.kind == "shorter":
         update["pump_cable"] = quantity(f"{lever.pump_cable_m:g} m", lever.pump_cable_m)
     return job.model_copy(update=update), lever.label
-
-
-def add_visit(job: Job, visit: Visit) -> Changed:
-    """Readings kept with the job."""
-    if len(job.visits) >= 500:
-        raise BadQuantity(later("Five hundred sets of readings are the most for one job."))
-    return job.model_copy(update={"visits": [*job.visits, visit]}), later("readings kept")
-
-
-def remove_visit(job: Job, visit_id: str) -> Changed:
-    """The job without one set of readings."""
-    kept = [visit for visit in job.visits if visit.id != visit_id]
-    if len(kept) == len(job.visits):
-        raise NotFound(later("Those readings are not in this job any more."))
-    return job.model_copy(update={"visits": kept}), later("readings removed")
-
-
-def visit_id(job: Job) -> str:
-    """A free identifier for a set of readings."""
-    return _next_id("v", [visit.id for visit in job.visits])
 
 
 def now_stamp() -> str:

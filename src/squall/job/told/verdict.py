@@ -88,3 +88,15 @@ def verdict_of(assessment: Assessment) -> Verdict:
             held_back_by=chosen.held_back_by,
         ),
     )
+
+
+def missing_in(assessment: Assessment, visits: int) -> tuple[Message, ...]:
+    """What a person still has to do, in order; `visits` is how many are logged."""
+    gaps = []
+    if not any(assessment.need_l):
+        gaps.append(later("no need is set"))
+    if assessment.chosen is None:
+        gaps.append(later("no kit is chosen"))
+    if not visits:
+        gaps.append(later("nothing is measured yet"))
+    return tuple(gaps)

@@ -18,7 +18,9 @@ from squall.job.worked.needs import Part, need_of, parts_of_need, wanted_of
 from squall.job.worked.own_pumps import parts_of, pump_band
 from squall.job.worked.resolve import Heights, devices_of, heights_of, layout_of, light_of
 from squall.job.worked.wiring import Wiring, wiring_of
-from squall.words import Message, later
+
+# How many states of jobs are remembered.
+KEPT = 64
 
 
 @dataclass(frozen=True)
@@ -33,18 +35,6 @@ class Assessment:
     need_l: tuple[float, ...]
     chosen: KitAssessment | None
     problem: Spoken | None
-
-    @cached_property
-    def missing(self) -> tuple[Message, ...]:
-        """What a person still has to do, in order."""
-        gaps = []
-        if not any(self.need_l):
-            gaps.append(later("no need is set"))
-        if self.chosen is None:
-            gaps.append(later("no kit is chosen"))
-        if not self.job.visits:
-            gaps.append(later("nothing is measured yet"))
-        return tuple(gaps)
 
     @cached_property
     def need_parts(self) -> list[Part]:
@@ -91,9 +81,22 @@ def other_pumps(kit: Kit, layout: Layout, parts: Catalogue) -> tuple[Kit, ...]:
     return tuple(replace(kit, pump=pump) for pump in weaker[-1:] + stronger[:1])
 
 
-@lru_cache(maxsize=256)
-def _assess(core_of_job: str) -> Assessment:
-    job = Job.model_validate_json(core_of_job)
+def physics_key(job: Job) -> str:
+    """All of a job that a result hangs on, as text: neither its words nor its log.
+
+    Two jobs of one key have one answer; typing the place's name or adding a visit changes nothing
+    that has been worked out.
+    """
+    return job.model_copy(update=NO_WORDS).model_dump_json()
+
+
+# What a job is called and what was logged of it: no result hangs on these.
+NO_WORDS: dict[str, object] = {"name": "", "place": "", "notes": "", "visits": []}
+
+
+@lru_cache(maxsize=KEPT)
+def _assess(key: str) -> Assessment:
+    job = Job.model_validate_json(key)
     parts = parts_of(job, catalogue())
     layout, light, need = layout_of(job, parts), light_of(job, parts), need_of(job, parts)
     chosen: KitAssessment | None = None
@@ -107,7 +110,7 @@ def _assess(core_of_job: str) -> Assessment:
 
 
 def assess(job: Job) -> Assessment:
-    """Work a job out; the same state of it is worked out once.
+    """Work a job out; the same physics is worked out once.
 
     Parameters
     ----------
@@ -117,11 +120,12 @@ def assess(job: Job) -> Assessment:
     Returns
     -------
     Assessment
-        With ``problem`` set, and no chosen kit, where its parts can't be worked out.
+        Its ``job`` has no name, place, notes or visits. With ``problem`` set, and no chosen kit,
+        where its parts can't be worked out.
 
     Raises
     ------
     SquallError
         If the survey itself is impossible (the edit that made it so should be refused).
     """
-    return _assess(job.model_dump_json())
+    return _assess(physics_key(job))

@@ -6,7 +6,7 @@ from functools import lru_cache
 from squall.core.advice.doubt import Case, LitreRange, litre_range, spreads_of
 from squall.core.years.typical import sum_of_year
 from squall.job.document.job import Job
-from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.assess import Assessment, assess, physics_key
 from squall.job.worked.kit import KitAssessment
 
 
@@ -50,7 +50,7 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
     return Doubt(month, chosen.need_l[month], litre_range(chosen.worst_litres, spreads, litres_of))
 
 
-@lru_cache(maxsize=128)
+@lru_cache(maxsize=64)
 def _remembered(core_of_job: str) -> Doubt | None:
     a = assess(Job.model_validate_json(core_of_job))
     if a.chosen is None or a.chosen.refusal is not None:
@@ -60,7 +60,7 @@ def _remembered(core_of_job: str) -> Doubt | None:
 
 def doubt_in(job: Job) -> Doubt | None:
     """The doubt of a job's chosen kit, worked out once for each state; None without a kit that works."""
-    return _remembered(job.model_dump_json())
+    return _remembered(physics_key(job))
 
 
 def spreads_in(a: Assessment) -> tuple[float, float, float, float]:

@@ -21,7 +21,7 @@ from squall.core.years.whole import Floats, LazyYears, run_years
 from squall.job.document.base import Doc
 from squall.job.document.job import Job
 from squall.job.document.power import DAY_NAMES
-from squall.job.worked.assess import Assessment
+from squall.job.worked.assess import Assessment, physics_key
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import climate_of, mounting_of, site_of
 from squall.words import Message, later
@@ -104,8 +104,8 @@ def bank_in(a: Assessment) -> BankState:
 def digest_of(job: Job, weather: str = "") -> str:
     """A mark of all that a run of the years hangs on; `weather` marks the file, where one is used."""
     option = [job.option] if job.option is not None else []
-    core = job.model_copy(update={"options": option, "visits": [], "name": "", "place": "", "notes": ""})
-    return sha256((core.model_dump_json() + weather).encode()).hexdigest()[:32]
+    key = physics_key(job.model_copy(update={"options": option}))
+    return sha256((key + weather).encode()).hexdigest()[:32]
 
 
 class BadDay(Doc):

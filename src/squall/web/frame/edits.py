@@ -9,16 +9,17 @@ from fastapi.responses import RedirectResponse
 
 from squall.catalogue import catalogue
 from squall.catalogue.reader import pick
-from squall.core.errors import BadQuantity, NotFound, SquallError, StaleEdit
+from squall.core.errors import BadQuantity, Busy, NotFound, SquallError, StaleEdit
 from squall.core.reason import Spoken
-from squall.job.document.fields import spec
+from squall.job.document.fields import as_typed, spec, value_at
 from squall.job.document.job import Job
 from squall.job.edit import changes, rows
 from squall.job.told.sun import stood
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored, change_job, edit_field, one_job, redo, undo
+from squall.store.log import remove_visit
 from squall.web.frame.job_page import Conflict, Notices, show
-from squall.web.frame.pages import database, prefs_of
+from squall.web.frame.pages import database, prefs_of, status_of
 from squall.words import later, say
 
 router = APIRouter()
@@ -58,18 +59,26 @@ def type_field(
         return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=str(error), banner_kind="bad"), 422)
     except SquallError as error:
         notices = Notices(errors={path: str(error)}, typed={path: value})
-        return answer(request, conn, one_job(conn, job_id), stage, notices, 422)
-    return answer(request, conn, stored, stage)
+        return answer(request, conn, one_job(conn, job_id), stage, notices, status_of(error))
+    # The field under the hand keeps the very words; elsewhere and later it is shown in the reader's own units.
+    return answer(request, conn, stored, stage, Notices(typed={path: as_typed(value_at(stored.job, path))}))
 
 
 def make(
     request: Request, conn: Connection, job_id: int, stage: str, change: Callable[[Job], tuple[Job, Spoken]]
 ) -> Response:
     """Make a larger change and show the job, or say why not."""
+    who = prefs_of(request).who
+    return keep(request, conn, job_id, stage, lambda: change_job(conn, job_id, change, who, check=assess))
+
+
+def keep(request: Request, conn: Connection, job_id: int, stage: str, work: Callable[[], Stored]) -> Response:
+    """Do what changes a job and show it, or say why not."""
     try:
-        stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
+        stored = work()
     except SquallError as error:
-        return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=str(error), banner_kind="bad"), 422)
+        notices = Notices(banner=str(error), banner_kind="bad")
+        return answer(request, conn, one_job(conn, job_id), stage, notices, 503 if isinstance(error, Busy) else 422)
     return answer(request, conn, stored, stage)
 
 
@@ -99,7 +108,6 @@ def act(
         "remove-device": lambda job: changes.remove_device(job, number(), parts),
         "choose-option": lambda job: changes.choose_option(job, item),
         "remove-option": lambda job: changes.remove_option(job, item),
-        "remove-visit": lambda job: changes.remove_visit(job, item),
         "add-row": lambda job: rows.add_row(job, *_place_and_hint(item)),
         "remove-row": lambda job: rows.remove_row(job, item),
         "take-pump": lambda job: _take_pump(job, item),
@@ -107,6 +115,8 @@ def act(
         "join": lambda job: changes.join(job, item),
         "stand": lambda job: stood(job, item),
     }
+    if action == "remove-visit":
+        return keep(request, conn, job_id, stage, lambda: remove_visit(conn, job_id, item, prefs_of(request).who))
     if action not in known:
         raise NotFound(later("Squall has no change called {action:quoted}.", action=action[:40]))
     return make(request, conn, job_id, stage, known[action])
@@ -154,6 +164,7 @@ def _step(
 ) -> Response:  # fmt: skip
     try:
         stored, what = step(conn, job_id)
-    except NotFound as error:
-        return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=str(error), banner_kind="bad"), 422)
+    except (NotFound, Busy) as error:
+        notices = Notices(banner=str(error), banner_kind="bad")
+        return answer(request, conn, one_job(conn, job_id), stage, notices, 503 if isinstance(error, Busy) else 422)
     return answer(request, conn, stored, stage, Notices(banner=f"{word}: {what}."))

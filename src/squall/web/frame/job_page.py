@@ -24,20 +24,20 @@ from squall.words import later
 from squall.words.units import in_own_units
 
 STAGES: dict[str, tuple[Spoken, Spoken, Spoken]] = {
-    "survey": ("Survey", "s", later("what water, how far up, how far along")),
-    "need": ("Need", "d", later("how much, when")),
-    "lift": ("Lift", "l", later("which pump gives that here")),
-    "power": ("Power", "p", later("what day the panels make")),
-    "kits": ("Kits", "k", later("which kits would do it")),
-    "wire": ("Wire", "w", later("which cable, which fuse")),
-    "prove": ("Prove", "v", later("is it doing what it should, now")),
+    "survey": (later("Survey"), "s", later("what water, how far up, how far along")),
+    "need": (later("Need"), "d", later("how much, when")),
+    "lift": (later("Lift"), "l", later("which pump gives that here")),
+    "power": (later("Power"), "p", later("what day the panels make")),
+    "kits": (later("Kits"), "k", later("which kits would do it")),
+    "wire": (later("Wire"), "w", later("which cable, which fuse")),
+    "prove": (later("Prove"), "v", later("is it doing what it should, now")),
 }
 
 
 # Pages that belong to a stage and share its lens: (name, asks, stage).
 UNDER: dict[str, tuple[Spoken, Spoken, Spoken]] = {
     "sun": (later("Sun and shade"), later("how the panels stand, what shades them"), "power"),
-    "join": ("Joining", later("how the panels are joined, what the pump does at every light"), "power"),
+    "join": (later("Joining"), later("how the panels are joined, what the pump does at every light"), "power"),
     "store": (later("Tank and battery"), later("what carries the gaps"), "power"),
     "years": (later("The years"), later("how many days in a hundred run short"), "power"),
     "outdoors": (later("Frost and wind"), later("what winter and wind do"), "power"),
@@ -176,8 +176,8 @@ def job_page(
         "years_words": run_words(conn, stored.id, stored.job) if assessment.chosen is not None else None,
         "doubt_words": range_words(doubt) if doubt is not None else "",
         "amount_words": amount_words,
-        "wide": draw(stored.id, assessment, stage_of(stage), narrow=False),
-        "narrow": draw(stored.id, assessment, stage_of(stage), narrow=True),
+        "wide": draw(stored.id, stored.job.name, assessment, stage_of(stage), narrow=False),
+        "narrow": draw(stored.id, stored.job.name, assessment, stage_of(stage), narrow=True),
         "undo_words": undo_words,
         "redo_words": redo_words,
         "parts": assessment.parts,

@@ -15,6 +15,7 @@ from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescap
 from markupsafe import Markup
 
 from squall import words
+from squall.core.errors import Busy, NotFound, SquallError
 from squall.core.explain import Figure
 from squall.core.kit.parts import SOURCE_WORDS
 from squall.core.reason import Spoken, Told
@@ -22,6 +23,7 @@ from squall.drawing.section import STATIC as DRAWING
 from squall.job.document.base import own
 from squall.store.database import connect
 from squall.web.frame.plain_text import PlainTextEnvironment
+from squall.web.frame.script_words import script_words
 from squall.words.calendar import MONTHS, SHORT_MONTHS, month_name
 from squall.words.forms import own_sizes
 from squall.words.message import Voice, languages, voice
@@ -64,6 +66,11 @@ def prefs_of(request: Request) -> Prefs:
     return Prefs(spoken.units, theme if theme in THEMES else "light", who, spoken.language)
 
 
+def status_of(error: SquallError) -> int:
+    """HTTP status that tells what kind of refusal an error is."""
+    return 503 if isinstance(error, Busy) else 404 if isinstance(error, NotFound) else 422
+
+
 def database(request: Request) -> Iterator[Connection]:
     """A connection for one request."""
     conn = connect(request.app.state.settings.database)
@@ -84,6 +91,7 @@ def environment() -> Environment:
         lstrip_blocks=True,
     )
     env.globals["asset"] = asset
+    env.globals["script_words"] = script_words
     env.globals |= {"month_names": MONTHS, "short_months": SHORT_MONTHS}
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text

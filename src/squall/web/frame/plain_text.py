@@ -55,6 +55,8 @@ class PlainTextEnvironment(Environment):
         tree = super()._parse(marked(source), name, filename)
         for call in tree.find_all(nodes.Call):
             _mark_words(call)
+        for loop in tree.find_all(nodes.For):
+            _mark_loop(loop)
         return tree
 
 
@@ -171,6 +173,16 @@ def _mark_words(call: nodes.Call) -> None:
         for pair in call.kwargs:
             if pair.key in places:
                 pair.value = _said(pair.value)
+
+
+def _mark_loop(loop: nodes.For) -> None:
+    """``{% for key, words in (('a', 'Add a crop'), …) %}``: what is called words is said."""
+    if not (isinstance(loop.target, nodes.Tuple) and isinstance(loop.iter, nodes.Tuple)):
+        return
+    places = [n for n, name in enumerate(loop.target.items) if isinstance(name, nodes.Name) and name.name == "words"]
+    for row in loop.iter.items:
+        if isinstance(row, nodes.Tuple):
+            row.items = [_said(item) if number in places else item for number, item in enumerate(row.items)]
 
 
 def _said(node: nodes.Expr) -> nodes.Expr:

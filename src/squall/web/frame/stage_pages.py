@@ -32,7 +32,7 @@ def start(job_id: int, conn: Db) -> Response:
 def drawing(job_id: int, request: Request, conn: Db, stage: str = "survey") -> Response:
     """The long-section as a file of its own."""
     stored = one_job(conn, job_id)
-    svg = draw_file(job_id, assess(stored.job), stage if stage in STAGES else "survey")
+    svg = draw_file(job_id, stored.job.name, assess(stored.job), stage if stage in STAGES else "survey")
     return Response(
         svg, media_type="image/svg+xml", headers={"content-disposition": f'attachment; filename="job-{job_id}.svg"'}
     )

@@ -96,6 +96,7 @@ class Strip:
 
     def _lane(self, lane: Lane, top: float, span: float) -> list[str]:
         most = lane.full if lane.full is not None else float(lane.values.max())
+        amount = text(most, lane.kind)
         scale = LANE / most if most > 0.0 else 0.0
         base = top + LANE
         points = []
@@ -109,7 +110,7 @@ class Strip:
             f'<line x1="{LEFT:.1f}" y1="{base:.1f}" x2="{end:.1f}" y2="{base:.1f}" class="strip-base"/>',
             f'<text x="{LEFT - 8:.1f}" y="{base - LANE / 2 - 1:.1f}" class="strip-name" text-anchor="end">{lane.name}</text>',
             f'<text x="{LEFT - 8:.1f}" y="{base - LANE / 2 + 13:.1f}" class="strip-most" text-anchor="end">'
-            f"{'full' if lane.full is not None else 'most'} {text(most, lane.kind)}</text>",
+            f"{say('full {amount}', amount=amount) if lane.full is not None else say('most {amount}', amount=amount)}</text>",
         ]
 
     def at(self, step: int) -> str:

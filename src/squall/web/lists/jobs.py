@@ -13,9 +13,9 @@ from squall.drawing import draw_thumbnail
 from squall.formats import job_json
 from squall.job.document.fields import read, spec
 from squall.job.document.job import new_job
-from squall.job.told.verdict import verdict_of
+from squall.job.told.verdict import missing_in, verdict_of
 from squall.job.worked.assess import assess
-from squall.store.jobs import Stored, add_job, all_jobs, delete_job, last_deleted, one_job, restore_deleted
+from squall.store.jobs import Stored, add_job, all_jobs, delete_job, last_deleted, one_job, restore_deleted, whole
 from squall.web.frame.pages import database, page, prefs_of
 from squall.words import say
 
@@ -37,7 +37,7 @@ def _summary(stored: Stored, request: Request) -> dict[str, object]:
     try:
         assessment = assess(stored.job)
         verdict = verdict_of(assessment)
-        return {"verdict": verdict, "missing": assessment.missing, "problem": ""}
+        return {"verdict": verdict, "missing": missing_in(assessment, stored.visits), "problem": ""}
     except SquallError as error:
         return {"verdict": None, "missing": (), "problem": str(error)}
 
@@ -73,9 +73,9 @@ def make_job(request: Request, conn: Db, name: Annotated[str, Form()] = "") -> R
 
 
 @router.post("/import")
-async def import_job(request: Request, conn: Db, file: UploadFile) -> Response:
+def import_job(request: Request, conn: Db, file: UploadFile) -> Response:
     """Take in an exported job; one that can't be taken changes nothing."""
-    data = await file.read(job_json.MOST_BYTES + 1)
+    data = file.file.read(job_json.MOST_BYTES + 1)
     try:
         job = job_json.read(data, catalogue())
     except BadFile as error:
@@ -90,7 +90,7 @@ def export_job(job_id: int, conn: Db) -> Response:
     stored = one_job(conn, job_id)
     name = re.sub(r"[^a-z0-9]+", "-", stored.job.name.lower()).strip("-") or f"job-{job_id}"
     return Response(
-        job_json.export(stored.job),
+        job_json.export(whole(conn, stored)),
         media_type="application/json",
         headers={"content-disposition": f'attachment; filename="{name}.squall.json"'},
     )

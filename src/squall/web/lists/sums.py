@@ -1,8 +1,9 @@
 """The sums API: ``POST /api/sums/NAME``, and a page that lists them with examples."""
 
 import json
+from typing import Annotated
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import JSONResponse
 
 from squall.core.errors import NotFound, OutOfRange, SquallError
@@ -16,9 +17,16 @@ router = APIRouter()
 MOST_BYTES = 1_000_000
 
 
-async def answer_sum(name: str, request: Request) -> Response:
+async def body_of(request: Request) -> bytes:
+    """The body of a request; read where waiting for it holds nobody up."""
+    return await request.body()
+
+
+Body = Annotated[bytes, Depends(body_of)]
+
+
+def answer_sum(name: str, body: bytes) -> Response:
     """Work out one sum from a JSON body."""
-    body = await request.body()
     if len(body) > MOST_BYTES:
         return _refuse(
             [{"field": "input", "message": say("The input is over {MOST_BYTES} kB.", MOST_BYTES=MOST_BYTES // 1000)}]
@@ -44,8 +52,8 @@ def _refuse(problems: list[dict[str, str]]) -> Response:
 
 
 def _add_route(one: Sum) -> None:
-    async def endpoint(request: Request) -> Response:
-        return await answer_sum(one.name, request)
+    def endpoint(body: Body) -> Response:
+        return answer_sum(one.name, body)
 
     endpoint.__doc__ = one.about
     router.add_api_route(
@@ -74,9 +82,9 @@ for _one in SUMS.values():
 
 
 @router.post("/api/sums/{name}", include_in_schema=False)
-async def unknown_sum(name: str, request: Request) -> Response:
+def unknown_sum(name: str, body: Body) -> Response:
     """A sum that is none."""
-    return await answer_sum(name, request)
+    return answer_sum(name, body)
 
 
 @router.get("/sums")

@@ -19,7 +19,7 @@ from squall.job.document.job import Job, quantity
 from squall.job.edit.changes import adopt
 from squall.job.told.kits import choice_words, price_figure, worst_figure
 from squall.job.told.lift import ends_of
-from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.assess import Assessment, assess, physics_key
 from squall.job.worked.doubts import spreads_in
 from squall.job.worked.kit import KitAssessment, assess_option
 from squall.job.worked.trials import NOW, Trials
@@ -95,9 +95,7 @@ class RankingDesk:
 
 def demand_key(job: Job) -> str:
     """What a ranking depends on: the job less its options, readings and words."""
-    return job.model_copy(
-        update={"options": [], "chosen": None, "visits": [], "name": "", "place": "", "notes": ""}
-    ).model_dump_json()
+    return physics_key(job.model_copy(update={"options": [], "chosen": None}))
 
 
 def _run(search: Search, assessment: Assessment) -> None:
@@ -269,7 +267,9 @@ def trial_chart(trials: list[Trial]) -> dict[str, Any]:
 
 def trial_mark(trial: Trial) -> str:
     """A short mark of an entrant, so that an old page takes no other kit."""
-    return sha256(f"{mark_of(trial.entrant.row)}{trial.entrant.tilt}{name_of(trial.entrant)}".encode()).hexdigest()[:12]
+    return sha256(f"{mark_of(trial.entrant.row)}{trial.entrant.tilt}{name_of(trial.entrant)!r}".encode()).hexdigest()[
+        :12
+    ]
 
 
 def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | None, Spoken]]:

@@ -165,7 +165,11 @@ def model(job_id: int, conn: Db) -> Response:
     """The hydraulic model as an EPANET file."""
     a, chosen = _chosen(conn, job_id)
     text = epanet.write(
-        a.job.name, chosen.kit, chosen.layout, heights_along(chosen.layout, chosen.kit.pump), chosen.working_curve
+        one_job(conn, job_id).job.name,
+        chosen.kit,
+        chosen.layout,
+        heights_along(chosen.layout, chosen.kit.pump),
+        chosen.working_curve,
     )
     return _file(text, "text/plain", f"job-{job_id}.inp")
 

@@ -1,5 +1,6 @@
 """Prove: what each test point should read now, and what was measured."""
 
+from collections.abc import Sequence
 from sqlite3 import Connection
 from typing import Annotated, Any
 from urllib.parse import urlencode
@@ -7,7 +8,7 @@ from urllib.parse import urlencode
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import RedirectResponse
 
-from squall.core.errors import BadQuantity, NotFound, SquallError
+from squall.core.errors import BadQuantity, Busy, NotFound, SquallError
 from squall.core.prove.expect import (
     POINTS,
     TOLERANCE,
@@ -20,17 +21,21 @@ from squall.core.reason import Spoken
 from squall.drawing import draw
 from squall.job.document.fields import with_unit
 from squall.job.document.job import ReadingValue, Visit, quantity
-from squall.job.edit.changes import add_visit, now_stamp, visit_id
+from squall.job.edit.changes import now_stamp
 from squall.job.told.prove import DEFAULT_AIR, KIND, light_by, now_from, point_figure
 from squall.job.worked.assess import assess
 from squall.job.worked.kit import KitAssessment
-from squall.store.jobs import Stored, change_job, one_job
+from squall.store.database import connect
+from squall.store.jobs import Stored, one_job
+from squall.store.log import add_visit, latest_visits
 from squall.web.frame.job_page import Notices, job_page
-from squall.web.frame.pages import Prefs, database, page, prefs_of
+from squall.web.frame.pages import Prefs, database, page, prefs_of, status_of
 from squall.words import later, say
 from squall.words.units import System, parse
 
 router = APIRouter()
+# Visits shown on the page, newest first; the export has them all.
+SHOWN_VISITS = 30
 Db = Annotated[Connection, Depends(database)]
 # Number of the mark on the drawing at which each point is taken.
 MARK: dict[str, int] = {"open-volts": 1, "short-amps": 1, "pump-volts": 2, "pump-amps": 2, "outlet-flow": 3}
@@ -41,25 +46,33 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     chosen = assess(stored.job).chosen
     query = request.query_params
     typed = {name: query.get(name, "")[:60] for name in ("light", "short", "air")}
-    return sheet(chosen, typed, {}, prefs, stored)
+    conn = connect(request.app.state.settings.database)
+    try:
+        return sheet(chosen, typed, {}, prefs, stored, latest_visits(conn, stored.id, SHOWN_VISITS))
+    finally:
+        conn.close()
 
 
 def sheet(
     chosen: KitAssessment | None, typed: dict[str, str], measured: dict[str, str], prefs: Prefs, stored: Stored,
-    problems: dict[str, str] | None = None,
+    visits: list[Visit], problems: dict[str, str] | None = None,
 ) -> dict[str, Any]:  # fmt: skip
     """Everything the sheet shows for what is typed so far."""
-    past = [(visit, [(value, _past_meaning(value)) for value in visit.values]) for visit in reversed(stored.job.visits)]
+    past = [(visit, [(value, _past_meaning(value)) for value in visit.values]) for visit in visits]
+    shared = {
+        "past": past,
+        "older": stored.visits - len(past),
+        "point_names": POINTS,
+        "kinds": KIND,
+        "light_by": light_by,
+    }
     if chosen is None:
         return {
             "rows": [],
             "now": None,
             "typed": typed,
             "problems": {},
-            "past": past,
-            "point_names": POINTS,
-            "kinds": KIND,
-            "light_by": light_by,
+            **shared,
         }
     now, found = now_from(chosen, typed["light"], typed["short"], typed["air"], prefs.units)
     rows = []
@@ -76,9 +89,7 @@ def sheet(
             }
         )
     return {
-        "rows": rows, "now": now, "typed": typed, "problems": {**found, **(problems or {})}, "past": past,
-        "point_names": POINTS, "kinds": KIND, "light_by": light_by,
-            "light_by": light_by,
+        "rows": rows, "now": now, "typed": typed, "problems": {**found, **(problems or {})}, **shared,
     }  # fmt: skip
 
 
@@ -86,46 +97,69 @@ def _past_meaning(value: ReadingValue) -> Spoken:
     return say("nothing is promised here") if value.verdict is None else meaning(value.point, value.verdict)
 
 
+async def form_of(request: Request) -> dict[str, str]:
+    """What a form of any fields carries; read where waiting for it holds nobody up."""
+    return {key: str(value)[:60] for key, value in (await request.form()).items()}
+
+
 @router.post("/jobs/{job_id}/readings")
-async def add_reading(job_id: int, request: Request, conn: Db) -> Response:
+def add_reading(job_id: int, request: Request, conn: Db, form: Annotated[dict[str, str], Depends(form_of)]) -> Response:
     """Judge and keep what was measured: htmx gets the sheet back, a plain form a redirect."""
-    form = {key: str(value)[:60] for key, value in (await request.form()).items()}
     stored, prefs = one_job(conn, job_id), prefs_of(request)
     chosen = assess(stored.job).chosen
     if chosen is None:
         raise NotFound(later("There is no kit to measure yet; choose one first."))
     typed = {name: form.get(name, "") for name in ("light", "short", "air")}
-    now, problems = now_from(
-        chosen, typed["light"], typed["short"] or form.get("short-amps", ""), typed["air"], prefs.units
-    )
-    values = []
-    for expected in expected_readings(chosen.kit, chosen.layout, chosen.cabling, now):
-        text_given = form.get(expected.point, "").strip()
-        if not text_given:
-            continue
-        try:
-            values.append(_value(expected, text_given, prefs.units))
-        except SquallError as error:
-            problems[expected.point] = str(error)
+    short = typed["short"] or form.get("short-amps", "")
+    now, problems = now_from(chosen, typed["light"], short, typed["air"], prefs.units)
+    values, wrong = _values_of(form, expected_readings(chosen.kit, chosen.layout, chosen.cabling, now), prefs.units)
+    problems |= wrong
     if not values and not problems:
         problems["form"] = say("Nothing is typed yet: write at least one reading.")
     if problems:
-        extra = sheet(chosen, typed, form, prefs, stored, problems)
+        extra = sheet(chosen, typed, form, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS), problems)
         return _again(request, conn, stored, extra)
-    visit = Visit(
-        id=visit_id(stored.job), at=now_stamp(), option=chosen.option.name, irradiance_w_m2=now.irradiance_w_m2,
-        air_c=_air(typed["air"], prefs.units), told_by=now.told_by.code, values=values,
-    )  # fmt: skip
-    stored = change_job(conn, job_id, lambda job: add_visit(job, visit), prefs.who)
+    air, option = _air(typed["air"], prefs.units), chosen.option.name
+
+    def visit(visit_id: str) -> Visit:
+        return Visit(
+            id=visit_id, at=now_stamp(), option=option, irradiance_w_m2=now.irradiance_w_m2, air_c=air,
+            told_by=now.told_by.code, values=values,
+        )  # fmt: skip
+
+    try:
+        stored = add_visit(conn, job_id, visit, prefs.who)
+    except (Busy, BadQuantity) as error:
+        again = sheet(
+            chosen, typed, form, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS), {"form": str(error)}
+        )
+        return _again(request, conn, stored, again, status_of(error))
     if request.headers.get("hx-request") is None:
         return RedirectResponse(f"/jobs/{job_id}/prove?{urlencode(typed)}", 303)
-    extra = sheet(chosen, typed, {}, prefs, stored)
+    extra = sheet(chosen, typed, {}, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS))
     return job_page(request, conn, stored, "prove", extra, Notices(banner=say("Readings kept.")))
 
 
-def _again(request: Request, conn: Connection, stored: Stored, extra: dict[str, Any]) -> Response:
+def _values_of(
+    form: dict[str, str], expected: Sequence[Expected], units: System
+) -> tuple[list[ReadingValue], dict[str, str]]:
+    """The readings that were typed, and what is wrong with those that can't be read."""
+    values: list[ReadingValue] = []
+    problems: dict[str, str] = {}
+    for point in expected:
+        given = form.get(point.point, "").strip()
+        if not given:
+            continue
+        try:
+            values.append(_value(point, given, units))
+        except SquallError as error:
+            problems[point.point] = str(error)
+    return values, problems
+
+
+def _again(request: Request, conn: Connection, stored: Stored, extra: dict[str, Any], status: int = 422) -> Response:
     banner = extra["problems"].get("form", say("Some readings can't be read; nothing typed is lost."))
-    return job_page(request, conn, stored, "prove", extra, Notices(banner=banner, banner_kind="bad"), 422)
+    return job_page(request, conn, stored, "prove", extra, Notices(banner=banner, banner_kind="bad"), status)
 
 
 def _air(typed: str, units: System) -> float:
@@ -165,9 +199,9 @@ def print_sheet(job_id: int, request: Request, conn: Db) -> Response:
     stored, prefs = one_job(conn, job_id), prefs_of(request)
     assessment = assess(stored.job)
     typed = {name: request.query_params.get(name, "")[:60] for name in ("light", "short", "air")}
-    extra = sheet(assessment.chosen, typed, {}, prefs, stored)
+    extra = sheet(assessment.chosen, typed, {}, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS))
     return page(
         request, "prove/sheet.html",
         {"stored": stored, "job": stored.job, "a": assessment, "chosen": assessment.chosen,
-         "wiring": assessment.wiring, "drawing": draw(job_id, assessment, "prove", narrow=False), **extra},
+         "wiring": assessment.wiring, "drawing": draw(job_id, stored.job.name, assessment, "prove", narrow=False), **extra},
     )  # fmt: skip

@@ -1,0 +1,78 @@
+"""The log of a job: visits with their readings, each a row of its own."""
+
+import sqlite3
+from collections.abc import Callable
+
+from squall.core.errors import BadQuantity, NotFound
+from squall.job.document.job import Visit
+from squall.store.database import transaction
+from squall.store.jobs import Stored, change_visits, one_job
+from squall.words import later
+
+MOST_VISITS = 5000
+LATEST = """
+    SELECT document FROM visit WHERE job_id = :job_id ORDER BY at DESC, CAST(substr(id, 2) AS INTEGER) DESC LIMIT :most
+"""
+ONE = "SELECT document FROM visit WHERE job_id = :job_id AND id = :id"
+HIGHEST = "SELECT coalesce(max(CAST(substr(id, 2) AS INTEGER)), 0) FROM visit WHERE job_id = :job_id"
+
+
+def latest_visits(conn: sqlite3.Connection, job_id: int, most: int) -> list[Visit]:
+    """The newest visits of a job, newest first."""
+    return [
+        Visit.model_validate_json(row["document"]) for row in conn.execute(LATEST, {"job_id": job_id, "most": most})
+    ]
+
+
+def add_visit(conn: sqlite3.Connection, job_id: int, make: Callable[[str], Visit], who: str) -> Stored:
+    """Keep a visit.
+
+    Parameters
+    ----------
+    conn : sqlite3.Connection
+        Open, outside a transaction.
+    job_id : int
+        The job.
+    make : callable
+        Gives the visit with the identifier that it is handed.
+    who : str
+        For the history.
+
+    Returns
+    -------
+    Stored
+        The job after it.
+
+    Raises
+    ------
+    NotFound
+        If the job is gone.
+    BadQuantity
+        If it has too many.
+    """
+    with transaction(conn):
+        stored = one_job(conn, job_id)
+        if stored.visits >= MOST_VISITS:
+            raise BadQuantity(later("{most:whole} sets of readings are the most for one job.", most=MOST_VISITS))
+        number = int(conn.execute(HIGHEST, {"job_id": job_id}).fetchone()[0]) + 1
+        visit = make(f"v{number}")
+        change_visits(conn, stored, who, later("readings kept"), [(visit.id, None, visit)])
+    return one_job(conn, job_id)
+
+
+def remove_visit(conn: sqlite3.Connection, job_id: int, visit_id: str, who: str) -> Stored:
+    """Take a visit out; undo brings it back.
+
+    Raises
+    ------
+    NotFound
+        If it is gone already.
+    """
+    with transaction(conn):
+        stored = one_job(conn, job_id)
+        row = conn.execute(ONE, {"job_id": job_id, "id": visit_id}).fetchone()
+        if row is None:
+            raise NotFound(later("Those readings are not in this job any more."))
+        visit = Visit.model_validate_json(row["document"])
+        change_visits(conn, stored, who, later("readings removed"), [(visit_id, visit, None)])
+    return one_job(conn, job_id)

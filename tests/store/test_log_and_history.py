@@ -1,0 +1,313 @@
+"""The log, revisions of what changed, history thinned with age, and one writer for a database."""
+
+import json
+import sqlite3
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from squall.catalogue import catalogue
+from squall.core.errors import BadQuantity, Busy, NotFound
+from squall.job.document.job import ReadingValue, Visit, new_job, quantity
+from squall.job.worked.assess import assess, physics_key
+from squall.store import database, jobs, log
+from squall.store.deltas import backward, changes_between, forward
+from squall.store.jobs import Stored
+
+PLAIN = st.recursive(
+    st.none() | st.booleans() | st.integers(-5, 5) | st.text("abc", max_size=2),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text("xyz", min_size=1, max_size=1), inner),
+    max_leaves=8,
+)
+
+
+@pytest.fixture
+def path(tmp_path) -> Path:
+    target = tmp_path / "squall.sqlite3"
+    database.prepare(target)
+    return target
+
+
+@pytest.fixture
+def conn(path):
+    connection = database.connect(path)
+    yield connection
+    connection.close()
+
+
+def a_visit(visit_id: str = "v1") -> Visit:
+    value = ReadingValue(
+        point="pump-volts", measured=quantity("12.1 V", 12.1), expected=12.0, low=11.0, high=13.0, verdict="good"
+    )
+    return Visit(id=visit_id, at="2026-11-26T08:00Z", option="x", irradiance_w_m2=800.0, air_c=20.0, told_by="typed-light", values=[value] * 6)  # fmt: skip
+
+
+def edit(conn, stored: Stored, typed: str, path: str = "lift") -> Stored:
+    return jobs.edit_field(conn, stored.id, path, typed, stored.revision, catalogue(), "me", check=assess)
+
+
+@given(PLAIN, PLAIN)
+def test_a_change_leads_both_ways(before: object, after: object) -> None:
+    changes = changes_between(before, after)
+    assert forward(before, changes) == after
+    assert backward(after, changes) == before
+    assert (changes == []) == (before == after)
+    assert json.loads(json.dumps(changes)) == changes
+
+
+def test_visits_are_rows_that_undo_takes_back(conn) -> None:
+    stored = jobs.add_job(conn, new_job("log"), "me")
+    one = log.add_visit(conn, stored.id, a_visit, "me")
+    two = log.add_visit(conn, stored.id, a_visit, "me")
+    assert (one.visits, two.visits, two.job.visits) == (1, 2, [])
+    assert [v.id for v in log.latest_visits(conn, stored.id, 5)] == ["v2", "v1"]
+    gone = log.remove_visit(conn, stored.id, "v1", "me")
+    assert gone.visits == 1
+    back, what = jobs.undo(conn, stored.id)
+    assert (back.visits, str(what)) == (2, "readings removed")
+    assert jobs.undo(conn, stored.id)[0].visits == 1
+    assert jobs.redo(conn, stored.id)[0].visits == 2
+    assert [v.id for v in jobs.whole(conn, back).visits] == ["v1", "v2"]
+    with pytest.raises(NotFound, match="not in this job any more"):
+        log.remove_visit(conn, stored.id, "v9", "me")
+
+
+def test_a_deleted_job_comes_back_with_its_log(conn) -> None:
+    stored = jobs.add_job(conn, new_job("log").model_copy(update={"visits": [a_visit()]}), "me")
+    assert (stored.visits, stored.job.visits) == (1, [])
+    jobs.delete_job(conn, stored.id)
+    assert jobs.restore_deleted(conn, "me").visits == 1
+
+
+def test_too_many_visits_are_said(conn, monkeypatch) -> None:
+    monkeypatch.setattr(log, "MOST_VISITS", 1)
+    stored = jobs.add_job(conn, new_job("log"), "me")
+    log.add_visit(conn, stored.id, a_visit, "me")
+    with pytest.raises(BadQuantity, match="are the most"):
+        log.add_visit(conn, stored.id, a_visit, "me")
+
+
+def test_a_revision_holds_what_changed_however_long_the_log(conn) -> None:
+    """An edit's row is as large at 500 visits as at none, and the job's own row too."""
+    plain = edit(conn, jobs.add_job(conn, new_job("a"), "me"), "7 m")
+    many = new_job("b").model_copy(update={"visits": [a_visit(f"v{n}") for n in range(1, 501)]})
+    long = edit(conn, jobs.add_job(conn, many, "me"), "7 m")
+    sizes = [
+        conn.execute(
+            "SELECT length(change), document IS NULL FROM revision WHERE job_id = ? AND number = 2", (s.id,)
+        ).fetchone()
+        for s in (plain, long)
+    ]
+    assert [tuple(row) for row in sizes] == [tuple(sizes[0])] * 2
+    assert sizes[0][0] < 200
+    assert sizes[0][1] == 1
+    rows = [conn.execute("SELECT length(document) FROM job WHERE id = ?", (s.id,)).fetchone()[0] for s in (plain, long)]
+    assert rows[0] == rows[1]
+
+
+def test_neither_words_nor_log_are_worked_out_again(conn) -> None:
+    job = new_job("x")
+    same = job.model_copy(update={"name": "y", "place": "z", "notes": "n", "visits": [a_visit()]})
+    assert physics_key(job) == physics_key(same)
+    assert assess(job) is assess(same)
+    assert physics_key(job) != physics_key(job.model_copy(update={"lift": quantity("7 m", 7.0)}))
+
+
+def test_every_state_of_a_long_history_is_found_again(conn) -> None:
+    stored = jobs.add_job(conn, new_job("x"), "me")
+    lifts = [stored.job.lift.typed]
+    for n in range(100):
+        stored = edit(conn, stored, f"{5 + n / 10:g} m")
+        lifts.append(stored.job.lift.typed)
+    for number in (1, 2, 39, 40, 41, 80, 101):
+        assert jobs.document_at(conn, stored.id, number)["lift"]["typed"] == lifts[number - 1]
+    for n in range(60):
+        stored, _ = jobs.undo(conn, stored.id)
+        assert stored.job.lift.typed == lifts[99 - n]
+
+
+def test_history_is_whole_for_ninety_days_and_one_state_a_day_before(conn) -> None:
+    stored = jobs.add_job(conn, new_job("x"), "me")
+    now = datetime(2026, 11, 26, 12, tzinfo=UTC)
+    for n in range(1, 121):
+        stored = edit(conn, stored, f"{5 + n / 100:g} m")
+        if n == 50:
+            stored = log.add_visit(conn, stored.id, a_visit, "me")
+    numbers = [r["number"] for r in conn.execute("SELECT number FROM revision ORDER BY number")]
+    for place, number in enumerate(numbers):
+        at = now - timedelta(days=110 - place // 2, hours=place % 2)
+        conn.execute("UPDATE revision SET at = ? WHERE number = ?", (at.isoformat(timespec="seconds"), number))
+    before = {n: jobs.document_at(conn, stored.id, n) for n in numbers}
+    cutoff = (now - timedelta(days=jobs.KEEP_DAYS)).isoformat(timespec="seconds")
+    dates = [(r["number"], r["at"]) for r in conn.execute("SELECT number, at FROM revision ORDER BY number")]
+    expected = {n for n, at in dates if at >= cutoff}
+    expected |= {
+        n for n, at in dates if at < cutoff and not any(m > n and b[:10] == at[:10] and b < cutoff for m, b in dates)
+    }
+    gone = jobs.thin(conn, now)
+    left = {r["number"] for r in conn.execute("SELECT number FROM revision")}
+    assert left == expected
+    assert gone == len(numbers) - len(left) > 0
+    assert {n: jobs.document_at(conn, stored.id, n) for n in left} == {n: before[n] for n in left}
+    assert jobs.thin(conn, now) == 0
+    seen_visits = set()
+    while True:
+        try:
+            stored, _ = jobs.undo(conn, stored.id)
+        except NotFound:
+            break
+        assert stored.job.lift.typed == before[stored.revision]["lift"]["typed"]
+        seen_visits.add(stored.visits)
+    assert seen_visits == {0, 1}
+
+
+def test_readings_of_an_old_database_become_rows_and_stay_undoable(tmp_path) -> None:
+    path = tmp_path / "old.sqlite3"
+    old = sqlite3.connect(path)
+    for number, sql in database.migrations()[:2]:
+        old.executescript(f"BEGIN;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
+    bare = new_job("x").model_dump(mode="json")
+    full = {**bare, "visits": [a_visit().model_dump(mode="json")]}
+    old.execute("INSERT INTO job VALUES (1, 2, 'a', 'a', ?)", (json.dumps(full),))
+    for number, parent, document in ((1, None, bare), (2, 1, full)):
+        row = (number, parent, "2026-11-01T00:00:00+00:00", "me", "readings kept", None, json.dumps(document))
+        old.execute("INSERT INTO revision VALUES (1, ?, ?, ?, ?, ?, ?, ?)", row)
+    old.commit()
+    old.close()
+    database.prepare(path)
+    conn = database.connect(path)
+    stored = jobs.one_job(conn, 1)
+    assert (stored.visits, stored.job.visits) == (1, [])
+    assert jobs.undo(conn, 1)[0].visits == 0
+    assert jobs.redo(conn, 1)[0].visits == 1
+    conn.close()
+
+
+HOLD = """
+import sqlite3, sys, time
+conn = sqlite3.connect(sys.argv[1], isolation_level=None)
+conn.execute("BEGIN IMMEDIATE")
+print("held", flush=True)
+time.sleep(float(sys.argv[2]))
+conn.execute("COMMIT")
+"""
+
+
+@contextmanager
+def held(path: Path) -> Iterator[subprocess.Popen[str]]:
+    """Another process that holds the write lock, until it is ended or a minute has gone."""
+    other = subprocess.Popen([sys.executable, "-c", HOLD, str(path), "60"], stdout=subprocess.PIPE, text=True)
+    assert other.stdout is not None
+    assert other.stdout.readline() == "held\n"
+    try:
+        yield other
+    finally:
+        other.kill()
+        other.wait()
+        other.stdout.close()
+
+
+def test_a_writer_waits_for_another_process_and_then_says_busy(path, conn, monkeypatch) -> None:
+    stored = jobs.add_job(conn, new_job("x"), "me")
+    with held(path) as other:
+        threading.Timer(0.5, other.kill).start()
+        assert edit(conn, stored, "7 m").job.lift.typed == "7 m"
+    conn.execute("PRAGMA busy_timeout = 100")
+    with held(path), pytest.raises(Busy, match="Nothing was changed"):
+        edit(conn, jobs.one_job(conn, stored.id), "8 m")
+    assert jobs.one_job(conn, stored.id).job.lift.typed == "7 m"
+
+
+def test_the_queue_before_the_file_is_short(path, monkeypatch) -> None:
+    monkeypatch.setattr(database, "MOST_WAITING", 2)
+    monkeypatch.setattr(database, "WAIT_S", 0.2)
+    conns = [database.connect(path) for _ in range(6)]
+    said: list[str] = []
+    begun, go = threading.Event(), threading.Event()
+
+    def first() -> None:
+        with database.transaction(conns[0]):
+            begun.set()
+            go.wait(5.0)
+
+    def later(conn) -> None:
+        try:
+            with database.transaction(conn):
+                said.append("done")
+        except Busy as error:
+            said.append(str(error))
+
+    threads = [threading.Thread(target=first)] + [threading.Thread(target=later, args=(c,)) for c in conns[1:]]
+    threads[0].start()
+    begun.wait(5.0)
+    for thread in threads[1:]:
+        thread.start()
+    for thread in threads[1:]:
+        thread.join()
+    go.set()
+    threads[0].join()
+    assert said == [str(database.BUSY)] * 5
+    for conn in conns:
+        conn.close()
+
+
+@pytest.mark.parametrize("what", ["page", "edit", "reading", "import"])
+def test_while_another_process_writes_pages_come_and_edits_wait(client, what: str, monkeypatch) -> None:
+    """A page must not wait for a writer at all; a change waits, and if it can't be kept says so with what was typed."""
+    from squall.formats import job_json
+
+    monkeypatch.setattr(database, "WAIT_S", 0.3)
+    assert client.get("/jobs/1/prove").status_code == 200
+    with held(client.settings.database):
+        if what == "page":
+            for url in ("/", "/jobs/1/survey", "/jobs/2/prove", "/jobs/1/years", "/parts"):
+                assert client.get(url).status_code == 200
+        elif what == "edit":
+            answer = client.type("lift", "9.9 m")
+            assert answer.status_code == 503
+            assert "Nothing was changed" in answer.text
+            assert 'value="9.9 m"' in answer.text
+        elif what == "reading":
+            answer = client.change("/jobs/1/readings", {"light": "800 W/m2", "pump-volts": "12.34 V"})
+            assert answer.status_code == 503
+            assert "12.34 V" in answer.text
+        else:
+            file = {"file": ("a.json", job_json.export(new_job("x")).encode(), "application/json")}
+            assert client.change("/import", files=file).status_code == 503
+    assert client.get("/jobs/1/survey").status_code == 200
+
+
+def test_no_route_blocks_the_server_while_it_waits() -> None:
+    """Blocking work stands in plain functions, which the framework runs in threads; what is async only reads a body."""
+    from squall.web import app as module
+
+    source = Path(module.__file__).parent
+    found = []
+    for file in source.rglob("*.py"):
+        text = file.read_text("utf8")
+        for place in text.split("\nasync def ")[1:] + text.split("\n    async def ")[1:]:
+            found.append(place.split("(")[0])
+    assert sorted(found) == sorted(["__call__", "body_of", "form_of", "keep_static", "lifespan"])
+
+
+def test_edits_while_a_lock_is_held_leave_pages_free(client, monkeypatch) -> None:
+    monkeypatch.setattr(database, "WAIT_S", 1.5)
+    with held(client.settings.database):
+        writers = [threading.Thread(target=lambda: client.type("lift", "9.9 m")) for _ in range(4)]
+        for thread in writers:
+            thread.start()
+        time.sleep(0.2)
+        assert client.get("/jobs/2/survey").status_code == 200
+        still = sum(thread.is_alive() for thread in writers)
+        for thread in writers:
+            thread.join()
+    assert still > 0, "the page came only after the writers"
