@@ -102,5 +102,4 @@ def client(tmp_path: Path) -> Iterator[Client]:
         add_job(conn, job, "demo")
     conn.close()
     yield Client(app, raise_server_exceptions=False)
-    app.state.desk.stop_all()
-    app.state.years.stop_all()
+    app.state.background.stop_all()

@@ -9,8 +9,8 @@ from squall.demo import demo_jobs
 from squall.drawing import draw, draw_file, draw_thumbnail
 from squall.job.document.fields import edit
 from squall.job.edit.changes import remove_option
+from squall.job.stages import MAIN
 from squall.job.worked.assess import assess
-from squall.web.frame.job_page import STAGES
 from squall.words import Voice, speaking
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -36,7 +36,7 @@ def goats():
 
 
 @pytest.mark.parametrize("number", range(5))
-@pytest.mark.parametrize("stage", STAGES)
+@pytest.mark.parametrize("stage", [stage.key for stage in MAIN])
 @pytest.mark.parametrize("narrow", [False, True])
 def test_every_job_draws_in_every_lens(number: int, stage: str, narrow: bool) -> None:
     with speaking(Voice("us")):

@@ -1,6 +1,7 @@
 """Pages by real requests on a real SQLite file, read as HTML."""
 
 import json
+import threading
 
 import pytest
 from bs4 import BeautifulSoup
@@ -8,10 +9,13 @@ from starlette.testclient import TestClient
 
 from squall.demo import demo_jobs
 from squall.formats.job_json import export
+from squall.job.stages import MAIN, STAGES
+from squall.job.worked.assess import assess
 from squall.web.access import POLICY, keep_passphrase
 from squall.web.app import create_app
-from squall.web.frame.job_page import STAGES
+from squall.web.frame.background import Background, Task
 from squall.web.settings import Settings
+from squall.web.stages.kits import PARTS, demand_key, search_for
 
 
 def soup(answer) -> BeautifulSoup:
@@ -38,12 +42,12 @@ def test_list_shows_thumbnail_verdict_and_what_is_missing(client) -> None:
 
 
 @pytest.mark.parametrize("job", [1, 4, 5])
-@pytest.mark.parametrize("stage", STAGES)
+@pytest.mark.parametrize("stage", [stage.key for stage in MAIN])
 def test_every_stage_of_every_kind_of_job(client, job: int, stage: str) -> None:
     answer = client.get(f"/jobs/{job}/{stage}")
     assert answer.status_code == 200
     page = soup(answer)
-    assert page.select_one(".tape a[aria-current]").text.strip() == str(STAGES[stage][0])
+    assert page.select_one(".tape a[aria-current]").text.strip() == str(STAGES[stage].name)
     assert page.select_one("#verdict").text
     ids = [tag["id"] for tag in page.select("[id]")]
     assert len(ids) == len(set(ids))
@@ -180,13 +184,17 @@ def test_kits_are_ranked_with_price_litres_and_reason_and_one_click_takes_one(cl
     assert "has changed since" in words_of(wrong)
 
 
-def test_taking_a_kit_never_waits_inside_the_change(client) -> None:
-    """A ranking that has not ended is refused at once in the change: no write lock is held for it."""
-    from squall.web.stages import kits as stage
+def never_ending(client) -> Task:
+    """A search for the first job that runs and runs."""
+    key = demand_key(assess(demo_jobs()[0]).job)
+    client.app.state.background.begin("search", key, PARTS, lambda task: task.parts["ranking"].done.wait(60.0))
+    return client.app.state.background.task("search", key)
 
-    running = stage.Search()
-    running.done.wait = lambda timeout: False
-    client.app.state.desk.search = lambda assessment: running
+
+def test_taking_a_kit_never_waits_inside_the_change(client, monkeypatch) -> None:
+    """A ranking that has not ended is refused at once in the change: no write lock is held for it."""
+    monkeypatch.setattr("squall.web.stages.kits.MOST_WAIT_S", 0.1)
+    never_ending(client)
     answer = client.change("/jobs/1/kits/take", {"number": 0, "mark": "any"})
     assert answer.status_code == 422
     assert client.type("lift", "8 m").status_code == 200
@@ -199,15 +207,50 @@ def test_kits_of_one_source_only(client) -> None:
 
 
 def test_a_search_shows_progress_and_can_be_stopped(client) -> None:
-    from squall.web.stages.kits import Search
-
-    desk = client.app.state.desk
-    running = Search(share=0.4)
-    desk.search = lambda assessment: running
+    going = never_ending(client)
+    going.parts["ranking"].share = 0.4
     page = soup(client.get("/jobs/1/kits"))
     assert "40 %" in page.select_one("#kit-search").text
     assert page.select_one("progress")["value"] == "0.4"
-    assert "stopped" in words_of(client.change("/jobs/1/kits/stop"))
+    threading.Timer(0.3, lambda: going.parts["ranking"].done.set()).start()
+    assert going.stopped is False
+    client.change("/jobs/1/kits/stop")
+    assert going.stopped is True
+
+
+def test_a_stopped_search_says_so_and_can_be_begun_again(client) -> None:
+    client.get("/jobs/1/kits")
+    background = client.app.state.background
+    key = demand_key(assess(demo_jobs()[0]).job)
+    task = background.task("search", key)
+    task.stop()
+    for part in task.parts.values():
+        part.done.wait(30.0)
+    if task.parts["ranking"].result is None:
+        assert "stopped" in words_of(client.change("/jobs/1/kits/stop"))
+        assert search_for(background, assess(demo_jobs()[0]))._task is not task
+
+
+def test_long_work_is_found_again_kept_short_and_ends_with_the_application() -> None:
+    background, go = Background(keep=2), threading.Event()
+
+    def work(task: Task) -> None:
+        task.run("one", lambda: go.wait(5.0) or 1)
+        task.run("two", lambda: 1 / 0 if task.key == "bad" else task.told("two", 0.5, 1.0)(0.5))
+
+    first = background.begin("x", "a", ("one", "two"), work)
+    assert background.begin("x", "a", ("one", "two"), work) is first
+    background.begin("x", "b", ("one", "two"), work)
+    background.begin("x", "c", ("one", "two"), work)
+    assert background.task("x", "a") is None
+    assert first.stopped
+    kept = background.task("x", "c")
+    background.stop_all()
+    assert kept is not None
+    assert kept.stopped
+    go.set()
+    kept.parts["two"].done.wait(5.0)
+    assert (kept.parts["one"].result, kept.parts["two"].share, kept.parts["two"].result) == (True, 0.75, False)
 
 
 def test_readings_are_judged_kept_and_dated(client) -> None:

@@ -5,11 +5,11 @@ import time
 import pytest
 from bs4 import BeautifulSoup
 
+from squall.job.stages import STAGES, pages_under
 from squall.store.database import connect
 from squall.store.jobs import one_job
 from squall.store.van import in_van
 from squall.store.years import kept_run, kept_weather
-from squall.web.frame.job_page import UNDER
 
 
 def soup(answer) -> BeautifulSoup:
@@ -44,13 +44,13 @@ def run_years(client, number: int = 1) -> BeautifulSoup:
 
 
 @pytest.mark.parametrize("number", [1, 2, 3, 4, 5])
-@pytest.mark.parametrize("name", UNDER)
+@pytest.mark.parametrize("name", [stage.key for stage in pages_under("power")])
 def test_every_page_of_every_job_belongs_to_power(client, number: int, name: str) -> None:
     answer = client.get(f"/jobs/{number}/{name}")
     assert answer.status_code == 200
     page = soup(answer)
     assert page.select_one(".tape a[aria-current]").text.strip() == "Power"
-    assert page.select_one(".under a[aria-current]").text.strip() == str(UNDER[name][0])
+    assert page.select_one(".under a[aria-current]").text.strip() == str(STAGES[name].name)
     ids = [tag["id"] for tag in page.select("[id]")]
     assert len(ids) == len(set(ids))
 

@@ -6,25 +6,10 @@ from itertools import pairwise
 from markupsafe import escape
 
 from squall.job.document.job import Job
+from squall.job.stages import HOME, STAGES
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import Heights, heights_of
-
-PART_STAGE = {
-    "water": "survey", "lift": "survey", "run": "survey", "pump": "lift", "panel": "power", "box": "wire",
-    "outlet": "need", "cable-pump": "wire", "cable-array": "wire",
-}  # fmt: skip
-
-
-# Parts whose panel is on the stage itself, with its anchor, so that a click stays there.
-HERE: dict[str, dict[str, str]] = {
-    "survey": {"water": "water", "lift": "lift"},
-    "need": {"outlet": "outlet"},
-    "lift": {"pump": "pump"},
-    "power": {"panel": "panel"},
-    "wire": {"cable-pump": "cable-pump", "cable-array": "cable-array", "box": "box"},
-    "prove": {"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"},
-}
 
 
 @dataclass(frozen=True)
@@ -250,8 +235,8 @@ class Sheet:
 
     def open_part(self, part: str, label: str, stage: str | None = None) -> None:
         """Begin a part that can be clicked and reached by Tab."""
-        here = HERE.get(self.stage, {}) if stage is None else {}
-        target = stage or (self.stage if part in here else PART_STAGE[part.split(":")[0]])
+        here = STAGES[self.stage].own_parts if stage is None and self.stage in STAGES else {}
+        target = stage or (self.stage if part in here else HOME[part.split(":")[0]])
         anchor = here.get(part, part.replace(":", "-"))
         self.items.append(
             f'<a href="/jobs/{self.job_id}/{target}#part-{escape(anchor)}" class="part part-{escape(part.split(":")[0])}" '

@@ -4,6 +4,7 @@ import logging
 import threading
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager
+from pathlib import Path
 
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
@@ -13,18 +14,17 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 
 from squall import __version__
-from squall.core.errors import SquallError
-from squall.store.database import prepare
+from squall.core.errors import Busy, SquallError
+from squall.store.database import connect, prepare
+from squall.store.jobs import thin
 from squall.web import access
 from squall.web.access import Doorkeeper, Guard
 from squall.web.frame import edits, stage_pages
+from squall.web.frame.background import Background
 from squall.web.frame.pages import STATIC, page, status_of
 from squall.web.frame.warming import warm_up
 from squall.web.lists import jobs, parts, preferences, sums
 from squall.web.settings import Settings
-from squall.web.stages import kits, lift, prove, survey, years
-from squall.web.stages.kits import RankingDesk
-from squall.web.stages.years import YearsDesk
 from squall.words import say
 
 log = logging.getLogger("squall")
@@ -60,11 +60,14 @@ def create_app(settings: Settings) -> FastAPI:
     )
     app.state.settings = settings
     app.state.doorkeeper = Doorkeeper()
-    app.state.desk = RankingDesk()
-    app.state.years = YearsDesk()
+    app.state.background = Background()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
-    for part in (access, preferences, jobs, sums, parts, kits, prove, survey, lift, years, edits, stage_pages):
+    for part in (access, preferences, jobs, sums, parts):
+        app.include_router(part.router)
+    for router in stage_pages.routers():
+        app.include_router(router)
+    for part in (edits, stage_pages):
         app.include_router(part.router)
     app.mount("/static", StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")]), name="static")
     app.middleware("http")(keep_static)
@@ -81,8 +84,7 @@ def create_app(settings: Settings) -> FastAPI:
 async def lifespan(app: FastAPI) -> AsyncIterator[None]:
     """While the application runs; at its end long work is stopped."""
     yield
-    app.state.desk.stop_all()
-    app.state.years.stop_all()
+    app.state.background.stop_all()
 
 
 async def keep_static(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
@@ -100,12 +102,24 @@ def warm(app: FastAPI) -> None:
     def work() -> None:
         try:
             warm_up()
+            _thin(app.state.settings.database)
         finally:
             app.state.warmed.set()
 
     timer = threading.Timer(WARM_AFTER_S, work)
     timer.daemon = True
     timer.start()
+
+
+def _thin(path: Path) -> None:
+    """Let old history go, once a start; another time if somebody is writing just now."""
+    conn = connect(path)
+    try:
+        thin(conn)
+    except Busy:
+        log.info("history is thinned at the next start")
+    finally:
+        conn.close()
 
 
 def _wants_json(request: Request) -> bool:

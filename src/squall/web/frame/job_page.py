@@ -10,9 +10,9 @@ from fastapi.responses import HTMLResponse
 
 from squall.catalogue import catalogue
 from squall.core.errors import NotFound
-from squall.core.reason import Spoken
 from squall.drawing import draw
 from squall.job.document.fields import FieldSpec, as_typed, plain_of, spec_in, value_in
+from squall.job.stages import MAIN, STAGES, pages_under
 from squall.job.told.doubt import amount_words, range_words
 from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import Assessment, assess
@@ -22,32 +22,6 @@ from squall.store.years import run_words
 from squall.web.frame.pages import Prefs, page, prefs_of
 from squall.words import later
 from squall.words.units import in_own_units
-
-STAGES: dict[str, tuple[Spoken, Spoken, Spoken]] = {
-    "survey": (later("Survey"), "s", later("what water, how far up, how far along")),
-    "need": (later("Need"), "d", later("how much, when")),
-    "lift": (later("Lift"), "l", later("which pump gives that here")),
-    "power": (later("Power"), "p", later("what day the panels make")),
-    "kits": (later("Kits"), "k", later("which kits would do it")),
-    "wire": (later("Wire"), "w", later("which cable, which fuse")),
-    "prove": (later("Prove"), "v", later("is it doing what it should, now")),
-}
-
-
-# Pages that belong to a stage and share its lens: (name, asks, stage).
-UNDER: dict[str, tuple[Spoken, Spoken, Spoken]] = {
-    "sun": (later("Sun and shade"), later("how the panels stand, what shades them"), "power"),
-    "join": (later("Joining"), later("how the panels are joined, what the pump does at every light"), "power"),
-    "store": (later("Tank and battery"), later("what carries the gaps"), "power"),
-    "years": (later("The years"), later("how many days in a hundred run short"), "power"),
-    "outdoors": (later("Frost and wind"), later("what winter and wind do"), "power"),
-}
-
-
-def stage_of(name: str) -> str:
-    """The stage that a page belongs to."""
-    return str(UNDER[name][2]) if name in UNDER else name
-
 
 Panel = Callable[[Request, Stored, Prefs], dict[str, Any]]
 PANELS: dict[str, Panel] = {}
@@ -125,7 +99,11 @@ def show(
     """
     if stage not in PANELS:
         raise NotFound(
-            later("There is no stage {stage:quoted}; there are: {STAGES}.", stage=stage[:40], STAGES=", ".join(STAGES))
+            later(
+                "There is no stage {stage:quoted}; there are: {STAGES}.",
+                stage=stage[:40],
+                STAGES=", ".join(stage.key for stage in MAIN),
+            )
         )
     return job_page(request, conn, stored, stage, PANELS[stage](request, stored, prefs_of(request)), notices, status)
 
@@ -158,7 +136,7 @@ def job_page(
     HTMLResponse
         Page or fragment.
     """
-    assessment = assess(stored.job)
+    assessment, here = assess(stored.job), STAGES[stage]
     doubt = doubt_in(stored.job) if assessment.chosen is not None else None
     undo_words, redo_words = can_undo_redo(conn, stored)
     context: dict[str, Any] = {
@@ -166,18 +144,19 @@ def job_page(
         "a": assessment,
         "chosen": assessment.chosen,
         "stage": stage,
-        "top": stage_of(stage),
+        "top": here.lens,
+        "here": here,
         "stages": STAGES,
-        "under": {name: row for name, row in UNDER.items() if row[2] == stage_of(stage)},
-        "asks": (STAGES | {name: (row[0], "", row[1]) for name, row in UNDER.items()})[stage],
+        "main_stages": MAIN,
+        "under": pages_under(stage),
         "verdict": verdict_of(assessment),
         "levers": assessment.levers,
         "doubt": doubt,
         "years_words": run_words(conn, stored.id, stored.job) if assessment.chosen is not None else None,
         "doubt_words": range_words(doubt) if doubt is not None else "",
         "amount_words": amount_words,
-        "wide": draw(stored.id, stored.job.name, assessment, stage_of(stage), narrow=False),
-        "narrow": draw(stored.id, stored.job.name, assessment, stage_of(stage), narrow=True),
+        "wide": draw(stored.id, stored.job.name, assessment, here.lens, narrow=False),
+        "narrow": draw(stored.id, stored.job.name, assessment, here.lens, narrow=True),
         "undo_words": undo_words,
         "redo_words": redo_words,
         "parts": assessment.parts,

@@ -1,5 +1,6 @@
 """The page of each stage, and the drawing as a file."""
 
+from importlib import import_module
 from sqlite3 import Connection
 from typing import Annotated
 
@@ -7,18 +8,25 @@ from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import RedirectResponse
 
 from squall.drawing import draw_file
+from squall.job.stages import STAGES
 from squall.job.worked.assess import assess
 from squall.store.jobs import one_job
-from squall.web.frame.job_page import PANELS, STAGES, show
+from squall.web.frame.job_page import PANELS, show
 from squall.web.frame.pages import database
-from squall.web.stages import join, kits, lift, need, outdoors, power, prove, store, sun, survey, wire, years
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
-PANELS.update(
-    survey=survey.panel, need=need.panel, lift=lift.panel, power=power.panel, kits=kits.panel, wire=wire.panel,
-    prove=prove.panel, years=years.panel, sun=sun.panel, join=join.panel, store=store.panel, outdoors=outdoors.panel,
-)  # fmt: skip
+
+
+def routers() -> list[APIRouter]:
+    """Bring in the page of every stage, ``web/stages/KEY.py`` with its ``panel``: the requests that are its own."""
+    found = []
+    for key in STAGES:
+        module = import_module(f"squall.web.stages.{key}")
+        PANELS[key] = module.panel
+        if hasattr(module, "router"):
+            found.append(module.router)
+    return found
 
 
 @router.get("/jobs/{job_id}")
@@ -32,7 +40,7 @@ def start(job_id: int, conn: Db) -> Response:
 def drawing(job_id: int, request: Request, conn: Db, stage: str = "survey") -> Response:
     """The long-section as a file of its own."""
     stored = one_job(conn, job_id)
-    svg = draw_file(job_id, stored.job.name, assess(stored.job), stage if stage in STAGES else "survey")
+    svg = draw_file(job_id, stored.job.name, assess(stored.job), STAGES[stage].lens if stage in STAGES else "survey")
     return Response(
         svg, media_type="image/svg+xml", headers={"content-disposition": f'attachment; filename="job-{job_id}.svg"'}
     )

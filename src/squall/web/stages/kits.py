@@ -1,9 +1,6 @@
 """Kits: the whole catalogue ranked for a job, in the background with progress; options side by side."""
 
-import logging
-import threading
-from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from hashlib import sha256
 from sqlite3 import Connection
 from typing import Annotated, Any
@@ -13,7 +10,7 @@ from fastapi import APIRouter, Depends, Form, Request, Response
 from squall.core.advice.doubt import Case, ChoiceRange, choice_range, mark_of
 from squall.core.advice.rank import Ranked, Ranking, rank, reasons
 from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_front
-from squall.core.errors import NotFound, SquallError, Stopped
+from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Reason, Spoken
 from squall.job.document.job import Job, quantity
 from squall.job.edit.changes import adopt
@@ -26,141 +23,124 @@ from squall.job.worked.trials import NOW, Trials
 from squall.store.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.store.van import in_van
+from squall.web.frame.background import Background, Task
 from squall.web.frame.edits import make
 from squall.web.frame.pages import Prefs, database, page, prefs_of
 from squall.web.stages.kit_filters import END_WORDS, Filters, admitted, filters_of
-from squall.words import later, say
+from squall.words import later
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
 SHOWN = 24
 REFUSED_SHOWN = 60
-_KEPT = 24
 MOST_WAIT_S = 30.0
 
 
-@dataclass
+PARTS = ("ranking", "trials", "choice")
+
+
 class Search:
-    """One ranking: running, done, stopped or failed; and after it the range of the choice."""
+    """One search as its page needs it: the ranking, after it the best kits through a made year, and how sure the choice is."""
 
-    share: float = 0.0
-    stop: bool = False
-    ranking: Ranking | None = None
-    choice: ChoiceRange | None = None
-    choice_share: float = 0.0
-    trials: list[Trial] | None = None
-    trial_share: float = 0.0
-    tried: int = 0
-    tilts: dict[str, float] = field(default_factory=dict)
-    problem: str = ""
-    done: threading.Event = field(default_factory=threading.Event)
+    def __init__(self, task: Task) -> None:
+        self._task = task
+
+    @property
+    def share(self) -> float:
+        """Of the catalogue, how much is tried."""
+        return self._task.parts["ranking"].share
+
+    @property
+    def problem(self) -> Spoken:
+        """Why there is no ranking, if it ended without."""
+        return self._task.parts["ranking"].problem
+
+    @property
+    def ranking(self) -> Ranking | None:
+        """The ranking, once it is there."""
+        found: Ranking | None = self._task.parts["ranking"].result
+        return found
+
+    @property
+    def choice(self) -> ChoiceRange | None:
+        """The range of the choice, once it is there."""
+        found: ChoiceRange | None = self._task.parts["choice"].result
+        return found
+
+    @property
+    def choice_share(self) -> float:
+        """How much of that is done; below 0 if it was stopped."""
+        part = self._task.parts["choice"]
+        return -1.0 if part.failed else part.share
+
+    @property
+    def season(self) -> Trials | None:
+        """The trials' own figures: tilts, and how many kits were tried."""
+        found: tuple[Trials, list[Trial]] | None = self._task.parts["trials"].result
+        return None if found is None else found[0]
+
+    @property
+    def trials(self) -> list[Trial] | None:
+        """The best through a made year, once they are there."""
+        found: tuple[Trials, list[Trial]] | None = self._task.parts["trials"].result
+        return None if found is None else found[1]
+
+    @property
+    def trial_share(self) -> float:
+        """How much of that is done; below 0 if it was stopped."""
+        part = self._task.parts["trials"]
+        return -1.0 if part.failed else part.share
+
+    def wait(self, seconds: float) -> None:
+        """Wait for the ranking, no longer than so many seconds."""
+        self._task.parts["ranking"].done.wait(seconds)
 
 
-class RankingDesk:
-    """Runs rankings in the background, one for each state of a job's demands, and keeps the last few."""
+def search_for(background: Background, assessment: Assessment) -> Search:
+    """The search for a job, begun if it is not there yet or was stopped before it had a ranking."""
+    key = demand_key(assessment.job)
+    return Search(
+        background.begin(
+            "search", key, PARTS, lambda task: _search(task, assessment), lambda known: known.parts["ranking"].failed
+        )
+    )
 
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
-        self._searches: dict[str, Search] = {}
 
-    def search(self, assessment: Assessment) -> Search:
-        """The ranking for a job, begun if it is not there yet."""
-        key = demand_key(assessment.job)
-        with self._lock:
-            known = self._searches.get(key)
-            if known is not None and not (known.done.is_set() and known.ranking is None):
-                return known
-            search = Search()
-            while len(self._searches) >= _KEPT:
-                self._searches.pop(next(iter(self._searches)))
-            self._searches[key] = search
-        threading.Thread(target=_run, args=(search, assessment), daemon=True, name="ranking").start()
-        return search
-
-    def stop(self, assessment: Assessment) -> None:
-        """Stop the ranking for a job, if it runs."""
-        with self._lock:
-            known = self._searches.get(demand_key(assessment.job))
-            if known is not None:
-                known.stop = True
-                known.choice_share = -1.0
-                known.trial_share = -1.0
-
-    def stop_all(self) -> None:
-        """Stop every ranking, as the application ends."""
-        with self._lock:
-            for search in self._searches.values():
-                search.stop = True
+def _search(task: Task, a: Assessment) -> None:
+    """Rank the catalogue; then, more slowly, run the best through a made year and rank again at the doubt's ends."""
+    job = a.job
+    ranking = task.run(
+        "ranking",
+        lambda: rank(
+            a.parts.stock, a.layout, a.light, a.need_l, job.max_drop.si, job.wire_standard, task.told("ranking")
+        ),
+    )
+    if ranking is None:
+        return
+    season = Trials(a)
+    task.run("trials", lambda: (season, season.run(ranking, lambda begin, end: task.told("trials", begin, end))))
+    best = ranking.holds[0] if ranking.holds else None
+    any_kit = best or (ranking.short[0] if ranking.short else None)
+    if any_kit is not None:
+        case = Case(any_kit.kit, a.layout, a.light)
+        task.run(
+            "choice",
+            lambda: choice_range(
+                a.parts.stock,
+                case,
+                a.need_l,
+                job.max_drop.si,
+                job.wire_standard,
+                best,
+                spreads_in(a),
+                task.told("choice"),
+            ),
+        )
 
 
 def demand_key(job: Job) -> str:
     """What a ranking depends on: the job less its options, readings and words."""
     return physics_key(job.model_copy(update={"options": [], "chosen": None}))
-
-
-def _run(search: Search, assessment: Assessment) -> None:
-    def progress(share: float) -> bool:
-        search.share = share
-        return not search.stop
-
-    job = assessment.job
-    try:
-        search.ranking = rank(
-            assessment.parts.stock, assessment.layout, assessment.light, assessment.need_l,
-            job.max_drop.si, job.wire_standard, progress,
-        )  # fmt: skip
-    except Stopped as error:
-        search.problem = str(error)
-    except SquallError as error:
-        search.problem = str(error)
-    finally:
-        search.done.set()
-    if search.ranking is not None:
-        _run_trials(search, assessment, search.ranking)
-        _run_choice(search, assessment, search.ranking)
-
-
-def _run_trials(search: Search, assessment: Assessment, ranking: Ranking) -> None:
-    """Rank with the panels steeper too, and run the best through a made year."""
-
-    def progress(begin: float, end: float) -> Callable[[float], bool]:
-        def told(share: float) -> bool:
-            if not search.stop:
-                search.trial_share = begin + (end - begin) * share
-            return not search.stop
-
-        return told
-
-    try:
-        season = Trials(assessment)
-        search.trials = season.run(ranking, progress)
-        search.tried, search.tilts = season.tried, season.tilts
-    except SquallError as error:
-        search.trial_share = -1.0
-        logging.getLogger("squall").info("trials: %s", error)
-
-
-def _run_choice(search: Search, assessment: Assessment, ranking: Ranking) -> None:
-    """Rank again at the ends of the doubt, more slowly and after everything else."""
-
-    def progress(share: float) -> bool:
-        if not search.stop:
-            search.choice_share = share
-        return not search.stop
-
-    job, best = assessment.job, ranking.holds[0] if ranking.holds else None
-    any_kit = best or (ranking.short[0] if ranking.short else None)
-    if any_kit is None:
-        return
-    case = Case(any_kit.kit, assessment.layout, assessment.light)
-    try:
-        search.choice = choice_range(
-            assessment.parts.stock, case, assessment.need_l, job.max_drop.si, job.wire_standard, best,
-            spreads_in(assessment), progress,
-        )  # fmt: skip
-    except SquallError as error:
-        search.choice_share = -1.0
-        logging.getLogger("squall").info("choice range: %s", error)
 
 
 @dataclass(frozen=True)
@@ -207,10 +187,10 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     return {"options": options_of(assessment), **search_context(request, assessment)}
 
 
-def search_context(request: Request, assessment: Assessment) -> dict[str, Any]:
-    """The ranking, or how far it has come."""
-    search = request.app.state.desk.search(assessment)
-    search.done.wait(0.35)
+def search_context(request: Request, assessment: Assessment, known: Task | None = None) -> dict[str, Any]:
+    """The ranking, or how far it has come; of the search that is known, or of one begun now."""
+    search = Search(known) if known is not None else search_for(request.app.state.background, assessment)
+    search.wait(0.35)
     filters = filters_of(request)
     van = van_of(request)
     return {
@@ -239,7 +219,7 @@ def van_of(request: Request) -> frozenset[str]:
 
 def trial_context(search: Search, filters: Filters, van: frozenset[str]) -> dict[str, Any]:
     """The made year's trials for their part of the page: the front of those admitted, and why the others lose."""
-    found = search.trials
+    found, season = search.trials, search.season
     shown = with_front(admitted(found, filters, van)) if found is not None else []
     best = cheapest_that_holds(shown, filters.allowed)
     return {
@@ -247,8 +227,8 @@ def trial_context(search: Search, filters: Filters, van: frozenset[str]) -> dict
         "trial_share": search.trial_share,
         "best_trial": best,
         "name_of": name_of,
-        "tilts": search.tilts,
-        "tried_all": search.tried,
+        "tilts": season.tilts if season is not None else {},
+        "tried_all": season.tried if season is not None else 0,
         "trial_numbers": {id(t.entrant): n for n, t in enumerate(found or [])},
         "trial_chart": trial_chart(shown),
         "trial_mark": trial_mark,
@@ -297,7 +277,7 @@ def progress(job_id: int, request: Request, conn: Db) -> Response:
 def choice(job_id: int, request: Request, conn: Db) -> Response:
     """Whether the choice of kit hangs on a doubtful measurement, as far as it is worked out."""
     assessment = assess(one_job(conn, job_id).job)
-    search = request.app.state.desk.search(assessment)
+    search = search_for(request.app.state.background, assessment)
     return page(
         request, "kits/_choice.html", {"job_id": job_id, **choice_context(search, assessment, prefs_of(request))}
     )
@@ -317,7 +297,7 @@ def choice_context(search: Search, assessment: Assessment, prefs: Prefs) -> dict
 def trials(job_id: int, request: Request, conn: Db) -> Response:
     """The made year's trials, as far as they are run."""
     assessment = assess(one_job(conn, job_id).job)
-    search = request.app.state.desk.search(assessment)
+    search = search_for(request.app.state.background, assessment)
     context = trial_context(search, filters_of(request), in_van(conn))
     return page(
         request,
@@ -331,18 +311,18 @@ def take_trial(
     job_id: int, request: Request, conn: Db, number: Annotated[int, Form()], mark: Annotated[str, Form()]
 ) -> Response:
     """Make a tried kit this job's option: its tank comes with it, and its panels' tilt."""
-    desk: RankingDesk = request.app.state.desk
+    background: Background = request.app.state.background
 
     def change(job: Job) -> tuple[Job, Spoken]:
-        search = desk.search(assess(job))
+        search = search_for(background, assess(job))
         found = search.trials or []
         if not 0 <= number < len(found) or trial_mark(found[number]) != mark:
             raise NotFound(later("The job has changed since that trial; look at the new one."))
-        entrant = found[number].entrant
+        entrant, season = found[number].entrant, search.season
         assert entrant.row.cabling is not None
         changed, words = adopt(job, entrant.kit, entrant.row.cabling)
-        if entrant.tilt != NOW:
-            tilt = search.tilts[entrant.tilt]
+        if entrant.tilt != NOW and season is not None:
+            tilt = season.tilts[entrant.tilt]
             mount = changed.mount.model_copy(update={"second_tilt": None})
             changed = changed.model_copy(update={"tilt": quantity(f"{tilt:g}°", tilt), "mount": mount})
             words = later("{words}, panels at {tilt:angle}", words=words, tilt=tilt)
@@ -356,18 +336,12 @@ def stop(job_id: int, request: Request, conn: Db) -> Response:
     """Stop the ranking."""
     stored = one_job(conn, job_id)
     assessment = assess(stored.job)
-    request.app.state.desk.stop(assessment)
-    if request.app.state.desk.search(assessment).ranking is not None:
-        context = search_context(request, assessment)
-        return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
-    stopped = Search(problem=say("The search was stopped; nothing was changed."))
-    context = {
-        "search": stopped,
-        "shelf": None,
-        "refused_shown": REFUSED_SHOWN,
-        "filters": Filters(),
-        "mark_of": mark_of,
-    }
+    background: Background = request.app.state.background
+    known = background.task("search", demand_key(assessment.job))
+    if known is not None:
+        known.stop()
+        known.parts["ranking"].done.wait(5.0)
+    context = search_context(request, assessment, known)
     return page(request, "kits/_search.html", {"job_id": job_id, "stage": "kits", "a": assessment, **context})
 
 
@@ -379,11 +353,11 @@ def take(
 
     The ranking is awaited before the change begins, so that nobody else's edit waits for it.
     """
-    desk: RankingDesk = request.app.state.desk
-    desk.search(assess(one_job(conn, job_id).job)).done.wait(MOST_WAIT_S)
+    background: Background = request.app.state.background
+    search_for(background, assess(one_job(conn, job_id).job)).wait(MOST_WAIT_S)
 
     def change(job: Job) -> tuple[Job, Spoken]:
-        ranking = desk.search(assess(job)).ranking
+        ranking = search_for(background, assess(job)).ranking
         everything = [*ranking.holds, *ranking.short] if ranking is not None else []
         if not 0 <= number < len(everything) or mark_of(everything[number]) != mark:
             raise NotFound(later("The job has changed since this list was made; look at the new list."))

@@ -1,7 +1,6 @@
 """The years: a kit run through made or measured weather in the background; the calendar of its days."""
 
-import threading
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from pathlib import Path
 from sqlite3 import Connection
 from typing import Annotated, Any
@@ -25,6 +24,7 @@ from squall.job.worked.years import YearsReport, demand_in, digest_of, report_of
 from squall.store.database import connect, transaction
 from squall.store.jobs import Stored, change_job, one_job
 from squall.store.years import KeptWeather, keep_run, keep_weather, kept_run, kept_weather
+from squall.web.frame.background import Background, Part, Task
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import Prefs, database, page, prefs_of
@@ -37,70 +37,44 @@ Db = Annotated[Connection, Depends(database)]
 LETTER_WORDS = {"e": "enough", "t": "tight", "s": "short", "-": later("nothing wanted")}
 
 
-@dataclass
-class Task:
-    """One run of a job's years: how far it is, whether it should stop, what went wrong."""
-
-    digest: str
-    share: float = 0.0
-    stop: bool = False
-    problem: str = ""
-    done: threading.Event = field(default_factory=threading.Event)
+RUN = "years"
 
 
-class YearsDesk:
-    """Runs years in the background, one run a job at a time."""
+def begin_run(background: Background, job_id: int, a: Assessment, kept: KeptWeather | None, path: Path) -> Task:
+    """Begin a run; one that goes on already for the same inputs is kept, for others stopped."""
+    used = kept if a.job.years.by == "file" else None
+    mark = used.mark if used is not None else ""
+    digest = digest_of(a.job, mark)
 
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
-        self._tasks: dict[int, Task] = {}
+    def work(task: Task) -> None:
+        chosen = a.chosen
+        assert chosen is not None
+        year = used.year if used is not None else None
+        task.run(RUN, lambda: keep(report_of(a, chosen, year, mark, task.told(RUN))))
 
-    def task(self, job_id: int) -> Task | None:
-        """The run of a job, or its last."""
-        with self._lock:
-            return self._tasks.get(job_id)
-
-    def stop_all(self) -> None:
-        """Stop every run, as the application ends."""
-        with self._lock:
-            for task in self._tasks.values():
-                task.stop = True
-
-    def begin(self, job_id: int, a: Assessment, kept: KeptWeather | None, path: Path) -> Task:
-        """Begin a run; one that goes on already for the same inputs is kept, for others stopped."""
-        used = kept if a.job.years.by == "file" else None
-        digest = digest_of(a.job, used.mark if used is not None else "")
-        with self._lock:
-            known = self._tasks.get(job_id)
-            if known is not None and not known.done.is_set():
-                if known.digest == digest:
-                    return known
-                known.stop = True
-            task = Task(digest)
-            self._tasks[job_id] = task
-        threading.Thread(target=_run, args=(task, job_id, a, used, path), daemon=True, name="years").start()
-        return task
-
-
-def _run(task: Task, job_id: int, a: Assessment, kept: KeptWeather | None, path: Path) -> None:
-    def progress(share: float) -> bool:
-        task.share = share
-        return not task.stop
-
-    try:
-        assert a.chosen is not None
-        report = report_of(
-            a, a.chosen, kept.year if kept is not None else None, kept.mark if kept is not None else "", progress
-        )
+    def keep(report: YearsReport) -> str:
         conn = connect(path)
         try:
             keep_run(conn, job_id, report)
         finally:
             conn.close()
-    except SquallError as error:
-        task.problem = str(error)
-    finally:
-        task.done.set()
+        return report.digest
+
+    def again(known: Task) -> bool:
+        if known.ended:
+            return True
+        if known.mark != digest:
+            known.stop()
+        return known.mark != digest
+
+    return background.begin("years", str(job_id), (RUN,), work, again, digest)
+
+
+def running(background: Background, job_id: int) -> Part | None:
+    """The run of a job that goes on, or that went wrong; None where there is nothing to tell."""
+    task = background.task("years", str(job_id))
+    part = None if task is None else task.parts[RUN]
+    return part if part is not None and (part.problem or not part.done.is_set()) else None
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
@@ -117,7 +91,6 @@ def context_of(request: Request, conn: Connection, stored: Stored, prefs: Prefs)
     a = assess(stored.job)
     kept = kept_weather(conn, stored.id)
     report = kept_run(conn, stored.id)
-    task: Task | None = request.app.state.years.task(stored.id)
     mark = kept.mark if kept is not None and stored.job.years.by == "file" else ""
     year = _number(request, "year", 0, report.years - 1) if report is not None else 0
     day = _number(request, "day", -1, DAYS - 1)
@@ -125,7 +98,7 @@ def context_of(request: Request, conn: Connection, stored: Stored, prefs: Prefs)
     context: dict[str, Any] = {
         "report": report,
         "fresh": fresh,
-        "task": task if task is not None and not (task.done.is_set() and not task.problem) else None,
+        "task": running(request.app.state.background, stored.id),
         "weather_file": kept,
         "letters": LETTER_WORDS,
         "calendar": calendar_of(report, year) if report is not None else [],
@@ -247,7 +220,9 @@ def begin(job_id: int, request: Request, conn: Db) -> Response:
         trouble = say("No weather file was given yet: give one, or let the weather be made.")
     if trouble:
         return answer(request, conn, stored, "years", Notices(banner=trouble, banner_kind="bad"), 422)
-    request.app.state.years.begin(job_id, a, kept, request.app.state.settings.database).done.wait(0.4)
+    begin_run(request.app.state.background, job_id, a, kept, request.app.state.settings.database).parts[RUN].done.wait(
+        0.4
+    )
     if request.headers.get("hx-request") is None:
         return RedirectResponse(f"/jobs/{job_id}/years", 303)
     return _part(request, conn, stored)
@@ -256,10 +231,10 @@ def begin(job_id: int, request: Request, conn: Db) -> Response:
 @router.post("/jobs/{job_id}/years/stop")
 def stop(job_id: int, request: Request, conn: Db) -> Response:
     """Stop a run of the years; what was kept before stays."""
-    task = request.app.state.years.task(job_id)
+    task = request.app.state.background.task("years", str(job_id))
     if task is not None:
-        task.stop = True
-        task.done.wait(5.0)
+        task.stop()
+        task.parts[RUN].done.wait(5.0)
     return _part(request, conn, one_job(conn, job_id))
 
 
