@@ -6,9 +6,6 @@ person's language and units: ``words`` sets :data:`teller` for that. Without it 
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Union
-
-Value = Union[float, int, str, None, "Told"]
 
 
 class Told:
@@ -27,8 +24,10 @@ class Told:
         return words in str(self).replace("\u00a0", " ").replace("\u202f", " ")
 
 
+# What a reason carries: numbers in SI, text as data, and things to be said in their place.
+Value = float | int | str | Told | None
 # What a person reads: said already, or to be said in the voice of whoever reads it.
-Spoken = Union[str, Told]
+Spoken = str | Told
 
 
 @dataclass(frozen=True)

@@ -33,7 +33,8 @@ class Voice:
     language: str = "en"
 
 
-_voice: ContextVar[Voice] = ContextVar("voice", default=Voice())
+PLAIN = Voice()
+_voice: ContextVar[Voice] = ContextVar("voice", default=PLAIN)
 
 # How a value of each kind is written; filled by ``forms``.
 FORMS: dict[str, Callable[[Any], str]] = {}

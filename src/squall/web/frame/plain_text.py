@@ -35,7 +35,7 @@ SAY, SHOW = "_t", "_w"
 
 def say_text(text: str, **values: Any) -> Markup:
     """A message of a template with its values in place, each escaped unless it is markup."""
-    said = Markup(translated(text))  # noqa: S704  (a template's own text, or its translation)
+    said = Markup(translated(text))
     return said.format(**{name: "" if value is None else value for name, value in values.items()})
 
 

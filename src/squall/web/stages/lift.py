@@ -163,7 +163,7 @@ def _chosen(conn: Connection, job_id: int) -> tuple[Assessment, KitAssessment]:
 @router.get("/jobs/{job_id}/model.inp")
 def model(job_id: int, conn: Db) -> Response:
     """The hydraulic model as an EPANET file."""
-    a, chosen = _chosen(conn, job_id)
+    _, chosen = _chosen(conn, job_id)
     text = epanet.write(
         one_job(conn, job_id).job.name,
         chosen.kit,
