@@ -11,7 +11,8 @@ from squall.catalogue import catalogue
 from squall.catalogue.reader import Catalogue
 from squall.core.drive.motors import Motor
 from squall.core.hydraulics.water import water_at
-from squall.core.kit.kit import Kit, Layout, RunPiece
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout, RunPiece
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import Light, Mounting, light_of_year
 from squall.demo import demo_jobs

@@ -13,7 +13,7 @@ import numpy as np
 
 from squall.core.advice.levers import with_controller
 from squall.core.advice.rank import Ranking, rank
-from squall.core.kit.kit import Cabling, table_for
+from squall.core.kit.setup import Cabling, Setup, table_for
 from squall.core.sky.made_weather import made_years
 from squall.core.sky.whole_year import YEAR_STEPS, made_light, year_path
 from squall.core.years.tanks import Tank, without_switch
@@ -57,12 +57,12 @@ class Case:
     def year(self, number: int = 0, tank: Tank | None = None) -> object:
         """Light, drive, tank and demand of one year."""
         c = self.chosen
-        return run_year(c.kit, c.layout, c.cabling, self.light(number), self.demand, tank or self.tank)
+        return run_year(Setup(c.kit, c.layout, c.cabling), self.light(number), self.demand, tank or self.tank)
 
     def years(self, count: int) -> object:
         """Several years in a row."""
         c = self.chosen
-        return run_years(c.kit, c.layout, c.cabling, LazyYears(count, self.light), self.demand, self.tank)
+        return run_years(Setup(c.kit, c.layout, c.cabling), LazyYears(count, self.light), self.demand, self.tank)
 
 
 def by_model_chain(case: Case) -> np.ndarray:

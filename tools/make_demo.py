@@ -9,8 +9,9 @@ from pathlib import Path
 
 from squall.catalogue import Catalogue, catalogue
 from squall.core.electrics.conductors import conductor
-from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.kit import Kit
 from squall.core.kit.parts import SourceKind
+from squall.core.kit.setup import Cabling
 from squall.core.prove.expect import expected_readings, judge, light_from_short_amps
 from squall.job.document.fields import edit
 from squall.job.document.job import Job, ReadingValue, Visit, new_job, quantity
@@ -150,7 +151,7 @@ def _visit(job: Job) -> Visit:
     kinds = {"open-volts": "V", "short-amps": "A", "pump-volts": "V", "pump-amps": "A", "outlet-flow": "L/min"}
     drift = {"open-volts": 0.995, "short-amps": 1.0, "pump-volts": 0.97, "pump-amps": 1.05, "outlet-flow": 0.81}
     values = []
-    for expected in expected_readings(chosen.kit, chosen.layout, chosen.cabling, now):
+    for expected in expected_readings(chosen.setup, now):
         if expected.value is None or expected.point not in drift:
             continue
         measured = expected.value * drift[expected.point]

@@ -7,7 +7,8 @@ import pytest
 
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import OutOfRange
-from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling, Setup
 from squall.core.sky.typical_days import AVERAGE
 from squall.core.years.typical import charge_current, daily_charge, reserve_days, year_of
 
@@ -19,20 +20,20 @@ def with_charger(kit: Kit, parts, charger: str) -> Kit:
 
 
 def test_tracking_brings_more_than_switching(battery_kit, parts, layout, light) -> None:
-    switching = daily_charge(battery_kit, layout, CABLES, light)
-    tracking = daily_charge(with_charger(battery_kit, parts, "sluice-15"), layout, CABLES, light)
+    switching = daily_charge(Setup(battery_kit, layout, CABLES), light)
+    tracking = daily_charge(Setup(with_charger(battery_kit, parts, "sluice-15"), layout, CABLES), light)
     assert (tracking > switching).all()
     assert (tracking < 1.6 * switching).all()
 
 
 def test_charge_never_passes_the_controllers_rating(battery_kit, parts, layout, light) -> None:
     large = replace(battery_kit, panel=parts.panels["ridge-160"], in_parallel=3)
-    current = charge_current(large, layout, CABLES, light)
+    current = charge_current(Setup(large, layout, CABLES), light)
     assert current.max() == pytest.approx(battery_kit.controller.max_a)
 
 
 def test_switching_charge_is_never_more_than_the_short_circuit(battery_kit, layout, light) -> None:
-    current = charge_current(battery_kit, layout, CABLES, light)
+    current = charge_current(Setup(battery_kit, layout, CABLES), light)
     most = battery_kit.panel.module.isc_a * light.plane_w_m2.max() / 1000 * 1.03
     assert 0 < current.max() <= most
 
@@ -46,7 +47,7 @@ def test_two_batteries_in_series_double_volts_and_resistance(battery_kit) -> Non
 
 def test_a_day_has_twenty_four_hours(battery_kit, parts, layout, light) -> None:
     rich = replace(battery_kit, panel=parts.panels["ridge-160"], in_parallel=4, controller=parts.controllers["till-20"])
-    season = year_of(rich, layout, CABLES, light)
+    season = year_of(Setup(rich, layout, CABLES), light)
     hours = (season.flow_m3_s / season.flow_m3_s.max()).sum(axis=2) * 0.5
     assert hours.max() <= 24.0 + 1e-9
     assert hours[AVERAGE].min() > 8
@@ -54,12 +55,12 @@ def test_a_day_has_twenty_four_hours(battery_kit, parts, layout, light) -> None:
 
 def test_a_controllers_own_draw_costs_water(battery_kit, layout, light) -> None:
     thirsty = replace(battery_kit, controller=replace(battery_kit.controller, own_a=0.2))
-    lean, fat = (year_of(kit, layout, CABLES, light).average_litres for kit in (thirsty, battery_kit))
+    lean, fat = (year_of(Setup(kit, layout, CABLES), light).average_litres for kit in (thirsty, battery_kit))
     assert (lean < fat).all()
 
 
 def test_a_bank_too_low_for_the_lift_says_so(battery_kit, layout, light) -> None:
-    season = year_of(battery_kit, replace(layout, lift_m=30.0), CABLES, light)
+    season = year_of(Setup(battery_kit, replace(layout, lift_m=30.0), CABLES), light)
     assert not season.gives_water
     assert "can't push water over the lift" in season.stopped[0]
     assert reserve_days(battery_kit, 500.0, season) is None
@@ -67,7 +68,7 @@ def test_a_bank_too_low_for_the_lift_says_so(battery_kit, layout, light) -> None
 
 def test_reserve_by_hand(battery_kit, layout, light) -> None:
     """Half of 35 Ah over the amp-hours that 750 L take at the pump's own flow and amps."""
-    season = year_of(battery_kit, layout, CABLES, light)
+    season = year_of(Setup(battery_kit, layout, CABLES), light)
     hours = 0.75 / (season.flow_m3_s.max() * 3600)
     expected = 17.5 / (season.motor_a.max() * hours)
     assert reserve_days(battery_kit, 750.0, season) == pytest.approx(expected)
@@ -75,7 +76,7 @@ def test_reserve_by_hand(battery_kit, layout, light) -> None:
 
 
 def test_pumping_lies_around_noon(battery_kit, layout, light) -> None:
-    season = year_of(battery_kit, layout, CABLES, light)
+    season = year_of(Setup(battery_kit, layout, CABLES), light)
     first, last = season.water_hours(AVERAGE, 6)
     assert (first + last) / 2 == pytest.approx(12.5, abs=0.3)
 
@@ -87,5 +88,5 @@ def test_kits_that_lack_a_part(battery_kit, change: dict[str, object]) -> None:
 
 
 def test_the_order_of_kinds_of_day(battery_kit, layout, light) -> None:
-    season = year_of(battery_kit, layout, CABLES, light)
+    season = year_of(Setup(battery_kit, layout, CABLES), light)
     assert np.all(season.litres[0] >= season.litres[1])

@@ -8,7 +8,8 @@ import pytest
 
 from squall.core.advice.levers import next_hose, next_size, one_panel_fewer, with_controller
 from squall.core.electrics.conductors import conductor
-from squall.core.kit.kit import Cabling, Kit, kit_price, pump_run_m
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling, Setup, kit_price, pump_run_m
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import AVERAGE, CLEAR, Mounting, clear_noons_only, light_of_year
 from squall.core.years.typical import at_rated, start_light, year_of
@@ -33,7 +34,7 @@ def kit(request, parts) -> Kit:
 
 
 def litres(kit, layout, light, cables=CABLES) -> np.ndarray:
-    return year_of(kit, layout, cables, light).litres
+    return year_of(Setup(kit, layout, cables), light).litres
 
 
 def test_a_wider_hose_never_gives_less(kit, layout, light, parts) -> None:
@@ -71,8 +72,8 @@ def test_one_more_string_never_gives_less(kit, layout, light) -> None:
 
 
 def test_a_controller_starts_in_weaker_light_than_bare_panels(parts, layout) -> None:
-    bare = start_light(kit_of(parts, "panel"), layout, CABLES)
-    held = start_light(kit_of(parts, "controller"), layout, CABLES)
+    bare = start_light(Setup(kit_of(parts, "panel"), layout, CABLES))
+    held = start_light(Setup(kit_of(parts, "controller"), layout, CABLES))
     assert held < bare
 
 
@@ -90,7 +91,7 @@ def test_winter_is_dearer_than_summer_in_the_south(kit, layout, light) -> None:
 
 
 def test_no_flow_and_no_amps_at_night(parts, layout, light) -> None:
-    season = year_of(kit_of(parts, "panel"), layout, CABLES, light)
+    season = year_of(Setup(kit_of(parts, "panel"), layout, CABLES), light)
     dark = light.plane_w_m2 < 1.0
     assert not season.flow_m3_s[dark].any()
     assert not season.motor_a[dark].any()
@@ -99,7 +100,9 @@ def test_no_flow_and_no_amps_at_night(parts, layout, light) -> None:
 def test_east_facing_panels_start_earlier_and_stop_earlier(parts, layout) -> None:
     site, climate = Site(-30.4, 24.6, 1180.0, 2.0), parts.climates["ridge"]
     kit = kit_of(parts, "panel")
-    east, west = (year_of(kit, layout, CABLES, light_of_year(site, climate, Mounting(35.0, a))) for a in (90.0, 270.0))
+    east, west = (
+        year_of(Setup(kit, layout, CABLES), light_of_year(site, climate, Mounting(35.0, a))) for a in (90.0, 270.0)
+    )
     (e_first, e_last), (w_first, w_last) = east.water_hours(CLEAR, 11), west.water_hours(CLEAR, 11)
     assert e_first < w_first
     assert e_last < w_last
@@ -121,8 +124,8 @@ def test_shortened_light_keeps_average_days_and_the_brightest_noon(light) -> Non
 def test_the_direct_run_is_both_lengths_and_costs_them(parts, layout) -> None:
     assert pump_run_m(kit_of(parts, "panel"), layout) == 25.0
     assert pump_run_m(kit_of(parts, "controller"), layout) == 22.0
-    dear = kit_price(kit_of(parts, "panel"), layout, Cabling(conductor("mm2:10"), None))
-    assert dear > kit_price(kit_of(parts, "panel"), layout, Cabling(conductor("mm2:6"), None))
+    dear = kit_price(Setup(kit_of(parts, "panel"), layout, Cabling(conductor("mm2:10"), None)))
+    assert dear > kit_price(Setup(kit_of(parts, "panel"), layout, Cabling(conductor("mm2:6"), None)))
 
 
 def test_next_sizes(parts, layout) -> None:

@@ -7,10 +7,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from squall.core.advice.doubt import Case, choice_range, litre_range, mark_of, spreads_of, with_lift, with_pump
-from squall.core.advice.rank import Stock, rank
+from squall.core.advice.rank import rank
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import Stopped
-from squall.core.kit.kit import Cabling
+from squall.core.kit.parts import Stock
+from squall.core.kit.setup import Cabling, Setup
 from squall.core.years.typical import sum_of_year
 
 CABLES = Cabling(conductor("mm2:6"), None)
@@ -23,7 +24,7 @@ def case(direct_kit, layout, light) -> Case:
 
 
 def litres_of(case: Case) -> float:
-    return float(sum_of_year(case.kit, case.layout, CABLES, case.light).average_litres[5])
+    return float(sum_of_year(Setup(case.kit, case.layout, CABLES), case.light).average_litres[5])
 
 
 def ranged(case: Case, *spreads: float):

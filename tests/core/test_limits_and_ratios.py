@@ -9,7 +9,8 @@ from squall.core.advice.overdrive import COMPARED_LIGHTS, allowed_v, clipped, th
 from squall.core.advice.ratios import SCHOOLS, of_ratio, schools
 from squall.core.electrics.conductors import conductor
 from squall.core.kit.course import sun_course
-from squall.core.kit.kit import Cabling, Kit, table_for
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling, Setup, table_for
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import AVERAGE, Mounting, Post, light_of_year
 from squall.core.years.typical import lit_light, sum_of_year, year_of
@@ -26,7 +27,7 @@ def strong_kit(parts) -> Kit:
 
 @pytest.fixture(scope="module")
 def ways(strong_kit, layout, light, parts):
-    return {way.key: way for way in three_ways(strong_kit, layout, CABLES, light, parts.stock.controllers, 14.0)}
+    return {way.key: way for way in three_ways(Setup(strong_kit, layout, CABLES), light, parts.stock.controllers, 14.0)}
 
 
 def test_each_way_holds_the_limit(ways) -> None:
@@ -56,7 +57,7 @@ def test_resistors_heat_by_the_drive(strong_kit, layout, light, parts, ways) -> 
 
 
 def test_a_gentle_array_needs_no_resistor(direct_kit, layout, light, parts) -> None:
-    found = three_ways(direct_kit, layout, CABLES, light, parts.stock.controllers)
+    found = three_ways(Setup(direct_kit, layout, CABLES), light, parts.stock.controllers)
     assert found[1].ohms == 0.0
     assert found[1].litres == pytest.approx(found[0].litres)
     assert allowed_v(direct_kit) == direct_kit.pump.motor.max_v
@@ -65,7 +66,7 @@ def test_a_gentle_array_needs_no_resistor(direct_kit, layout, light, parts) -> N
 def test_a_regulator_keeps_its_drop_out(direct_kit, layout, light) -> None:
     lit = lit_light(light, direct_kit.panel.module)
     table = table_for(direct_kit.pump.motor, layout.line(direct_kit.hose))
-    bare = sun_course(direct_kit, layout, CABLES, table, lit.states)
+    bare = sun_course(Setup(direct_kit, layout, CABLES), table, lit.states)
     held = clipped(bare, table, 12.0)
     assert held.motor_v.max() == pytest.approx(12.0)
     low = (bare.motor_v > 8.0) & (bare.motor_v < 12.0)
@@ -74,7 +75,7 @@ def test_a_regulator_keeps_its_drop_out(direct_kit, layout, light) -> None:
 
 
 def test_schools_scale_amps_and_price(direct_kit, layout, light) -> None:
-    found = schools(direct_kit, layout, CABLES, light)
+    found = schools(Setup(direct_kit, layout, CABLES), light)
     assert [row.ratio for row in found] == [ratio for ratio, _ in SCHOOLS]
     assert [row.litres[0] for row in found] == sorted(row.litres[0] for row in found)
     assert [row.price for row in found] == sorted(row.price for row in found)
@@ -82,15 +83,15 @@ def test_schools_scale_amps_and_price(direct_kit, layout, light) -> None:
     assert twice.array_w == pytest.approx(2.0 * direct_kit.pump.rated_w)
     assert twice.panel.module.vmp_v == direct_kit.panel.module.vmp_v
     same = of_ratio(direct_kit, direct_kit.array_w / direct_kit.pump.rated_w)
-    assert sum_of_year(same, layout, CABLES, light).average_litres == pytest.approx(
-        year_of(direct_kit, layout, CABLES, light).average_litres, rel=1e-6
+    assert sum_of_year(Setup(same, layout, CABLES), light).average_litres == pytest.approx(
+        year_of(Setup(direct_kit, layout, CABLES), light).average_litres, rel=1e-6
     )
 
 
 def test_a_post_costs_water_only_while_its_shadow_falls(direct_kit, layout, parts, light) -> None:
     post = Post(300.0, 345.0, 45.0)
     shaded = light_of_year(HILL, parts.climates["ridge"], Mounting(35.0, 0.0, post=post))
-    with_post, without = (year_of(direct_kit, layout, CABLES, one) for one in (shaded, light))
+    with_post, without = (year_of(Setup(direct_kit, layout, CABLES), one) for one in (shaded, light))
     falls = shaded.shaded_w_m2 < shaded.plane_w_m2 - 1.0
     assert with_post.flow_m3_s[~falls] == pytest.approx(without.flow_m3_s[~falls])
     assert (with_post.flow_m3_s[falls] <= without.flow_m3_s[falls] + 1e-12).all()
@@ -106,6 +107,6 @@ def test_bypass_diodes_save_a_string(layout, parts) -> None:
         shaded = light_of_year(
             HILL, parts.climates["ridge"], Mounting(35.0, 0.0, post=Post(280.0, 80.0, 80.0, bypass=bypass))
         )
-        litres[bypass] = float(year_of(kit, low, CABLES, shaded).litres[0].sum())
+        litres[bypass] = float(year_of(Setup(kit, low, CABLES), shaded).litres[0].sum())
     assert litres[True] > 1.3 * litres[False]
     assert np.isfinite(litres[False])

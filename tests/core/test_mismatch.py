@@ -9,7 +9,7 @@ from squall.core.drive.solve import solve
 from squall.core.electrics.conductors import conductor
 from squall.core.electrics.modules import array_point, diode_at
 from squall.core.errors import OutOfRange
-from squall.core.kit.kit import Cabling, table_for
+from squall.core.kit.setup import Cabling, table_for
 
 BRIGHT = 800.0
 

@@ -10,7 +10,8 @@ from squall.core.electrics.conductors import conductor
 from squall.core.electrics.timers import TimerStart, week_of
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.bank import BankState, cold_factor, usable_ah
-from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling, Setup
 from squall.core.need.demand import Demand, demand_of
 from squall.core.sky.climate import Site
 from squall.core.sky.made_weather import MONTH_OF_DAY, made_years
@@ -53,7 +54,7 @@ def test_water_and_energy_balance(name, tank, post, layout, parts, direct_kit, h
     kit, cables = kit_of(name, direct_kit, held_kit, battery_kit)
     climate = parts.climates["ridge"]
     light = made_light(HILL, climate, replace(STAND, post=post), made_years(climate, 1, 4)[0])
-    year = run_year(kit, layout, cables, light, DAY, tank)
+    year = run_year(Setup(kit, layout, cables), light, DAY, tank)
     assert abs(year.energy.off) < 1e-3
     if tank is not None:
         taken = year.wanted_l - year.short_l
@@ -72,7 +73,7 @@ def test_single_steps_are_the_drives_own(name, layout, made, direct_kit, held_ki
     """Flow, volts and amps at steps through the year against the drive solved by itself, within five parts in a thousand."""
     kit, cables = kit_of(name, direct_kit, held_kit, battery_kit)
     layout = replace(layout, array_cable_m=0.001)  # the single answer knows no cable before the controller
-    year = run_year(kit, layout, cables, made, DAY, TANK)
+    year = run_year(Setup(kit, layout, cables), made, DAY, TANK)
     line, ohm = layout.line(kit.hose), cables.pump_ohm(kit, layout)
     flows = year.last.could_l_s.ravel()[made.steps]
     tested = 0
@@ -92,8 +93,8 @@ def test_a_year_of_mean_days_gives_the_typical_days_litres(layout, parts, direct
     """Without a store, every day at its month's clearness: each month's litres within 4 % of the half-hourly average day's."""
     climate = parts.climates["ridge"]
     mean = np.array([month.clearness for month in climate.months])[MONTH_OF_DAY]
-    year = run_year(direct_kit, layout, CABLES, made_light(HILL, climate, STAND, mean), DAY, None)
-    typical = year_of(direct_kit, layout, CABLES, light_of_year(HILL, climate, STAND)).litres[AVERAGE]
+    year = run_year(Setup(direct_kit, layout, CABLES), made_light(HILL, climate, STAND, mean), DAY, None)
+    typical = year_of(Setup(direct_kit, layout, CABLES), light_of_year(HILL, climate, STAND)).litres[AVERAGE]
     for month in range(12):
         assert year.pumped_l[month == MONTH_OF_DAY].mean() == pytest.approx(typical[month], rel=0.04)
 
@@ -102,28 +103,30 @@ def test_years_in_a_row_carry_tank_and_state_over(layout, parts, direct_kit) -> 
     climate = parts.climates["ridge"]
     clearness = made_years(climate, 3, 9)
     lights = [made_light(HILL, climate, STAND, one) for one in clearness]
-    whole = run_years(direct_kit, layout, CABLES, lights, DAY, TANK)
+    whole = run_years(Setup(direct_kit, layout, CABLES), lights, DAY, TANK)
     assert whole.years == 3
-    again = run_years(direct_kit, layout, CABLES, [lights[1]], DAY, TANK, begin=whole.states[1])
+    again = run_years(Setup(direct_kit, layout, CABLES), [lights[1]], DAY, TANK, begin=whole.states[1])
     assert again.pumped_l == pytest.approx(whole.pumped_l[365:730])
     assert again.short_l == pytest.approx(whole.short_l[365:730])
-    lazy = run_years(direct_kit, layout, CABLES, LazyYears(3, lambda n: lights[n]), DAY, TANK)
+    lazy = run_years(Setup(direct_kit, layout, CABLES), LazyYears(3, lambda n: lights[n]), DAY, TANK)
     assert lazy.pumped_l == pytest.approx(whole.pumped_l)
 
 
 def test_a_run_tells_its_progress_and_stops(layout, made, direct_kit) -> None:
     told: list[float] = []
-    run_years(direct_kit, layout, CABLES, [made, made], DAY, TANK, progress=lambda share: told.append(share) or True)
+    run_years(
+        Setup(direct_kit, layout, CABLES), [made, made], DAY, TANK, progress=lambda share: told.append(share) or True
+    )
     assert told == [0.0, 0.5]
     with pytest.raises(Stopped):
-        run_years(direct_kit, layout, CABLES, [made], DAY, TANK, progress=lambda share: False)
+        run_years(Setup(direct_kit, layout, CABLES), [made], DAY, TANK, progress=lambda share: False)
     with pytest.raises(OutOfRange, match="years"):
-        run_years(direct_kit, layout, CABLES, [], DAY, TANK)
+        run_years(Setup(direct_kit, layout, CABLES), [], DAY, TANK)
 
 
 def test_more_store_is_never_shorter(layout, made, direct_kit) -> None:
     short = [
-        run_year(direct_kit, layout, CABLES, made, DAY, Tank(litres, 0.8 * litres, litres)).short_l.sum()
+        run_year(Setup(direct_kit, layout, CABLES), made, DAY, Tank(litres, 0.8 * litres, litres)).short_l.sum()
         for litres in (200.0, 600.0, 2000.0, 6000.0)
     ]
     assert short == sorted(short, reverse=True)
@@ -131,7 +134,7 @@ def test_more_store_is_never_shorter(layout, made, direct_kit) -> None:
 
 
 def test_tallies_of_a_year(layout, made, direct_kit) -> None:
-    year = run_year(direct_kit, layout, CABLES, made, demand_of([((1350.0,) * 12, 5.0, 8.0)]), TANK)
+    year = run_year(Setup(direct_kit, layout, CABLES), made, demand_of([((1350.0,) * 12, 5.0, 8.0)]), TANK)
     assert 0.0 < year.short_in_a_hundred < 100.0
     assert year.short_in_a_hundred == pytest.approx(100.0 * year.is_short.sum() / 365.0)
     assert year.short_by_month[year.worst_month] == year.short_by_month.max()
@@ -145,8 +148,8 @@ def test_tallies_of_a_year(layout, made, direct_kit) -> None:
 
 
 def test_a_weak_well_caps_the_flow(layout, made, direct_kit) -> None:
-    free = run_year(direct_kit, layout, CABLES, made, DAY, TANK)
-    held = run_years(direct_kit, layout, CABLES, [made], DAY, TANK, most_l_s=0.03)
+    free = run_year(Setup(direct_kit, layout, CABLES), made, DAY, TANK)
+    held = run_years(Setup(direct_kit, layout, CABLES), [made], DAY, TANK, most_l_s=0.03)
     assert held.last.could_l_s.max() == pytest.approx(0.03)
     assert free.last.could_l_s.max() > 0.05
     assert held.pumped_l.sum() < free.pumped_l.sum()
@@ -166,7 +169,7 @@ def test_timer_days_and_hours(layout, made, battery_kit) -> None:
     """Two hours on weekdays alone: nothing is pumped on Saturday and Sunday, and never outside its hours."""
     weekdays = (True,) * 5 + (False,) * 2
     bank = BankState(1.0, 15.0, (TimerStart(8.0, 60.0, weekdays), TimerStart(23.5, 60.0, weekdays)))
-    year = run_year(battery_kit, layout, BOTH, made, DAY, Tank(9000.0, 8900.0, 9000.0), bank)
+    year = run_year(Setup(battery_kit, layout, BOTH), made, DAY, Tank(9000.0, 8900.0, 9000.0), bank)
     by_day = year.last.ran.reshape(365, 144)
     monday = by_day[0::7][: 365 // 7]
     assert by_day[6::7].sum() == 0.0
@@ -189,12 +192,12 @@ def test_timers_that_cannot_be() -> None:
 
 def test_a_small_bank_is_cut_off_and_let_go_again(layout, made, battery_kit) -> None:
     thirsty = demand_of([((4000.0,) * 12, 0.0, 24.0)])
-    year = run_year(battery_kit, layout, BOTH, made, thirsty, None)
+    year = run_year(Setup(battery_kit, layout, BOTH), made, thirsty, None)
     usable = usable_ah(battery_kit, BankState())
     assert year.charge_low_ah.min() < 0.02 * usable
     assert year.charge_low_ah.min() > -0.2 * usable
     assert year.is_short.all()
-    small = run_year(battery_kit, layout, BOTH, made, demand_of([((20.0,) * 12, 8.0, 9.0)]), None)
+    small = run_year(Setup(battery_kit, layout, BOTH), made, demand_of([((20.0,) * 12, 8.0, 9.0)]), None)
     assert not small.is_short.any()
     assert small.wasted_ah.sum() > 0.0
     assert small.cycles_a_year < year.cycles_a_year
@@ -212,7 +215,7 @@ def test_age_and_cold_take_charge(battery_kit) -> None:
 
 
 def test_nothing_wanted_is_never_short(layout, made, direct_kit) -> None:
-    year = run_year(direct_kit, layout, CABLES, made, Demand(np.zeros((12, 144))), TANK)
+    year = run_year(Setup(direct_kit, layout, CABLES), made, Demand(np.zeros((12, 144))), TANK)
     assert year.short_in_a_hundred == 0.0
     assert not year.is_tight.any()
     assert year.starts_a_day == 0.0
@@ -220,7 +223,7 @@ def test_nothing_wanted_is_never_short(layout, made, direct_kit) -> None:
 
 def test_no_light_is_no_running(layout, made, direct_kit) -> None:
     """A closed float in the dark, or in light too weak to lift, is neither run time nor water, to the last digit."""
-    year = run_year(direct_kit, layout, CABLES, made, DAY, TANK)
+    year = run_year(Setup(direct_kit, layout, CABLES), made, DAY, TANK)
     still = year.last.could_l_s == 0.0
     assert (year.last.ran[still] == 0.0).all()
     dull = year.last.could_l_s.sum(axis=1) == 0.0

@@ -10,7 +10,8 @@ from squall.core.advice.rank import candidates, judge, place_refusal, rank, reas
 from squall.core.electrics.conductors import choose, conductor, metric_conductor
 from squall.core.electrics.protection import LoopPart, protect, stall_current
 from squall.core.errors import OutOfRange, Stopped
-from squall.core.kit.kit import Cabling, Kit, kit_price, price_lines
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling, Setup, kit_price, price_lines
 from squall.core.need.demand import Drinkers, monthly_need
 from squall.core.prove.expect import POINTS, expected_readings, light_from_short_amps, meaning, typed_light
 from squall.core.prove.expect import judge as judge_reading
@@ -24,13 +25,13 @@ BOTH = Cabling(conductor("mm2:6"), conductor("mm2:1.5"))
 
 
 def test_clear_days_give_at_least_average_days(direct_kit, layout, light) -> None:
-    season = year_of(direct_kit, layout, CABLES, light)
+    season = year_of(Setup(direct_kit, layout, CABLES), light)
     assert (season.clear_litres >= season.average_litres).all()
     assert season.worst_month(NEED) == int(np.argmin(season.average_litres))
 
 
 def test_first_and_last_water_lie_at_the_starting_light(direct_kit, layout, light) -> None:
-    season = year_of(direct_kit, layout, CABLES, light)
+    season = year_of(Setup(direct_kit, layout, CABLES), light)
     first, last = season.water_hours(AVERAGE, 0)
     for hour in (first, last):
         here = np.interp(hour, light.hours, light.plane_w_m2[AVERAGE, 0])
@@ -39,7 +40,7 @@ def test_first_and_last_water_lie_at_the_starting_light(direct_kit, layout, ligh
 
 
 def test_no_flow_below_the_starting_light(direct_kit, layout) -> None:
-    _light, course = flow_by_light(direct_kit, layout, CABLES)
+    _light, course = flow_by_light(Setup(direct_kit, layout, CABLES))
     wet = course.flow_m3_s > 0
     assert wet[-1]
     assert not wet[0]
@@ -48,11 +49,11 @@ def test_no_flow_below_the_starting_light(direct_kit, layout) -> None:
 
 def test_battery_day_balances_its_charge(battery_kit, layout, light) -> None:
     """Charge drawn by the pump is charge put in x its efficiency, less the controller's own, within 0.1 %."""
-    season = year_of(battery_kit, layout, BOTH, light)
+    season = year_of(Setup(battery_kit, layout, BOTH), light)
     amps = season.motor_a.max()
     share = season.flow_m3_s / season.flow_m3_s.max()
     drawn = share.sum(axis=2) * STEP_H * amps
-    put_in = daily_charge(battery_kit, layout, BOTH, light) * battery_kit.battery.charge_efficiency
+    put_in = daily_charge(Setup(battery_kit, layout, BOTH), light) * battery_kit.battery.charge_efficiency
     put_in = put_in - 24 * battery_kit.controller.own_a
     assert (put_in > 0).all()
     assert drawn == pytest.approx(np.minimum(put_in, 24 * amps), rel=1e-3)
@@ -115,10 +116,10 @@ def test_ranking_says_what_the_jobs_own_page_says(ranking, layout, light) -> Non
     """The list ranks on shortened light; the job's own year must give the same litres."""
     found, _ = ranking
     for row in (*found.holds[::40], *found.short[::40]):
-        season = year_of(row.kit, layout, row.cabling, light)
+        season = year_of(Setup(row.kit, layout, row.cabling), light)
         assert row.worst_litres == pytest.approx(season.average_litres[row.worst_month], rel=1e-9)
-        assert row.price == pytest.approx(kit_price(row.kit, layout, row.cabling))
-        few = sum_of_year(row.kit, layout, row.cabling, light)
+        assert row.price == pytest.approx(kit_price(Setup(row.kit, layout, row.cabling)))
+        few = sum_of_year(Setup(row.kit, layout, row.cabling), light)
         assert (few.most_motor_v, few.most_motor_a) == pytest.approx((season.most_motor_v, season.most_motor_a))
 
 
@@ -168,8 +169,8 @@ def test_levers_are_computed(direct_kit, layout, light, parts) -> None:
     }
     assert set(found) == {"hose", "panel-parallel", "panel-series", "fewer", "controller", "pump-0", "cable", "shorter"}
     assert found["hose"].kit.hose.id == "hose-16"
-    before = year_of(direct_kit, layout, CABLES, light)
-    after = year_of(found["hose"].kit, layout, CABLES, light)
+    before = year_of(Setup(direct_kit, layout, CABLES), light)
+    after = year_of(Setup(found["hose"].kit, layout, CABLES), light)
     assert found["hose"].litres == pytest.approx(after.average_litres.min())
     assert found["hose"].change == pytest.approx(after.average_litres.min() / before.average_litres.min() - 1)
     assert found["hose"].price_change == pytest.approx(64 * (1.0 - 0.8))
@@ -179,9 +180,9 @@ def test_levers_are_computed(direct_kit, layout, light, parts) -> None:
 
 
 def test_price_lists_every_part(battery_kit, layout) -> None:
-    names = [name for name, _ in price_lines(battery_kit, layout, BOTH)]
-    assert kit_price(battery_kit, layout, BOTH) == pytest.approx(
-        sum(p for _, p in price_lines(battery_kit, layout, BOTH))
+    names = [name for name, _ in price_lines(Setup(battery_kit, layout, BOTH))]
+    assert kit_price(Setup(battery_kit, layout, BOTH)) == pytest.approx(
+        sum(p for _, p in price_lines(Setup(battery_kit, layout, BOTH)))
     )
     assert len(names) == 8
     assert any("64 m of" in str(name).replace("\u00a0", " ") for name in names)
@@ -230,21 +231,23 @@ def test_light_told_by_short_circuit_amps(direct_kit, layout) -> None:
     now = light_from_short_amps(direct_kit, 4.4, 22.0)
     array = PvArray(direct_kit.panel.module, 1, 2, now.irradiance_w_m2, now.cell_c)
     assert array.point.isc_a == pytest.approx(4.4, rel=2e-3)
-    expected = {e.point: e for e in expected_readings(direct_kit, layout, CABLES, now)}
+    expected = {e.point: e for e in expected_readings(Setup(direct_kit, layout, CABLES), now)}
     assert expected["short-amps"].value == pytest.approx(4.4, rel=2e-3)
     with pytest.raises(OutOfRange, match="short-circuit amps"):
         light_from_short_amps(direct_kit, 40.0, 22.0)
 
 
 def test_readings_are_judged_by_their_tolerance(direct_kit, battery_kit, layout) -> None:
-    expected = expected_readings(direct_kit, layout, CABLES, typed_light(800.0, 20.0))
+    expected = expected_readings(Setup(direct_kit, layout, CABLES), typed_light(800.0, 20.0))
     assert [e.point for e in expected] == ["open-volts", "short-amps", "pump-volts", "pump-amps", "outlet-flow"]
     for e in expected:
         assert judge_reading(e, e.value) == "good"
         assert judge_reading(e, e.low * 0.99) == "low"
         assert judge_reading(e, e.high * 1.01) == "high"
         assert meaning(e.point, "low") != meaning(e.point, "good")
-    assert "rest-volts" in [e.point for e in expected_readings(battery_kit, layout, BOTH, typed_light(800.0, 20.0))]
+    assert "rest-volts" in [
+        e.point for e in expected_readings(Setup(battery_kit, layout, BOTH), typed_light(800.0, 20.0))
+    ]
     assert set(POINTS) == {*(e.point for e in expected), "rest-volts"}
 
 

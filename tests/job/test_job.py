@@ -4,7 +4,8 @@ import pytest
 
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError
-from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling
 from squall.demo import demo_jobs
 from squall.job.document.fields import check_all, edit, read, spec, value_at
 from squall.job.document.job import new_job
@@ -177,7 +178,7 @@ def test_cable_sizes_that_are_none(kitted, parts, typed: str) -> None:
 
 def test_price_is_asked_part_by_part(kitted) -> None:
     chosen = assess(kitted).chosen
-    figure = price_figure("price", chosen.kit, chosen.layout, chosen.cabling)
+    figure = price_figure("price", chosen.setup)
     assert figure.value == pytest.approx(sum(line.value for line in figure.inputs))
     month = month_figure(chosen, 3, 1, 5.0)
     assert month.value * 1000 == pytest.approx(chosen.season.average_litres[3])

@@ -4,7 +4,8 @@ import pytest
 
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound
-from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling
 from squall.job.document.job import new_job
 from squall.job.edit import changes
 

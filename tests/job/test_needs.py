@@ -6,7 +6,8 @@ from hypothesis import strategies as st
 
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, OutOfRange
-from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling
 from squall.core.need.crops import effective_rain_mm
 from squall.core.need.demand import burst, busiest_hour, in_season, litres_at, tap_litres
 from squall.core.sky.climate import DAYS_IN_MONTH

@@ -5,7 +5,8 @@ import pytest
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError
 from squall.core.hydraulics.tracks import TrackPoint, profile_of
-from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling
 from squall.job.document.fields import check_all, edit, value_at
 from squall.job.document.job import Job, new_job
 from squall.job.edit import changes

@@ -12,7 +12,8 @@ import wntr
 
 from squall.core.errors import Unsolvable
 from squall.core.hydraulics.water import water_at
-from squall.core.kit.kit import Kit, Layout, RunPiece
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout, RunPiece
 from squall.core.years.typical import at_rated
 from squall.demo import demo_jobs
 from squall.formats.epanet import write

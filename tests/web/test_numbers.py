@@ -131,7 +131,7 @@ def test_test_points(client, goats, units: str, light: float) -> None:
     air = "18 °C" if units == "metric" else "64.4 °F"
     html = page(client, f"/jobs/1/prove?light={light:g}&air={air}")
     chosen = goats.chosen
-    for expected in expected_readings(chosen.kit, chosen.layout, chosen.cabling, typed_light(light, 18.0)):
+    for expected in expected_readings(chosen.setup, typed_light(light, 18.0)):
         kind = {"open-volts": "volts", "short-amps": "amps", "pump-volts": "volts", "pump-amps": "amps"}.get(
             expected.point, "flow"
         )

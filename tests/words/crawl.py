@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from bs4 import BeautifulSoup, Comment, NavigableString, XMLParsedAsHTMLWarning
+from bs4 import BeautifulSoup, NavigableString, XMLParsedAsHTMLWarning
 
 PAGES = (
     "survey", "need", "lift", "power", "kits", "wire", "prove", "sun", "join", "store", "years", "outdoors",
@@ -39,11 +39,9 @@ def texts_of(url: str, body: str) -> Iterator[Seen]:
     for gone in soup(["script", "style", "template"]):
         gone.decompose()
     for node in soup.find_all(string=True):
-        if isinstance(node, NavigableString) and not isinstance(node, Comment) and node.strip():
-            if not str(node).startswith(("doctype", "xml ")):
-                where = node.parent
-                name = "" if where is None else " ".join([where.name, *where.get("class", [])])
-                yield Seen(url, name, " ".join(str(node).split()))
+        words, where = " ".join(str(node).split()), node.parent
+        if words and where is not None and type(node) is NavigableString:
+            yield Seen(url, " ".join([where.name, *where.get("class", [])]), words)
     for tag in soup.find_all(True):
         for name in READ:
             if tag.get(name):

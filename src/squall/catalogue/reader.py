@@ -7,7 +7,6 @@ from functools import cached_property, lru_cache
 from importlib.resources import files
 from typing import Literal, TypeVar, cast
 
-from squall.core.advice.rank import Stock
 from squall.core.drive.motors import Kind, Motor
 from squall.core.electrics.modules import Module
 from squall.core.errors import BadFile, SquallError, UnknownPart
@@ -22,6 +21,7 @@ from squall.core.kit.parts import (
     Placement,
     Protector,
     Pump,
+    Stock,
     TankUnit,
 )
 from squall.core.need.crops import Crop

@@ -11,7 +11,8 @@ import numpy as np
 
 from squall.core.errors import Unsolvable
 from squall.core.hydraulics.curves import PumpCurve
-from squall.core.kit.kit import Kit, Layout
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout
 from squall.words import later
 
 # What EPANET calls viscosity 1.0: water at 20 °C, 1.1e-5 ft2/s (EPANET 2.2 User Manual, hydraulic options).

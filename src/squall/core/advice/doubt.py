@@ -7,10 +7,12 @@ from math import hypot
 
 import numpy as np
 
-from squall.core.advice.rank import Ranked, Stock, judge, rank
+from squall.core.advice.rank import Ranked, judge, rank
 from squall.core.drive.motors import Motor
 from squall.core.electrics.conductors import Standard
-from squall.core.kit.kit import Kit, Layout
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout
+from squall.core.kit.parts import Stock
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 

@@ -4,11 +4,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from squall.core.advice.rank import Stock, fitting_controller, place_refusal, season_refusal
+from squall.core.advice.rank import fitting_controller, place_refusal, season_refusal
 from squall.core.electrics.conductors import Conductor, Standard, sizes
 from squall.core.errors import SquallError
-from squall.core.kit.kit import Cabling, Kit, Layout, kit_price, with_hose, with_panels
-from squall.core.kit.parts import Hose
+from squall.core.kit.kit import Kit, with_hose, with_panels
+from squall.core.kit.layout import Layout
+from squall.core.kit.parts import Hose, Stock
+from squall.core.kit.setup import Cabling, Setup, kit_price
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import year_of
@@ -93,16 +95,16 @@ def levers(
         Next hose up, one more panel, one fewer, a pump controller, other pump, thicker cable,
         panel nearer.
     """
-    before = year_of(kit, layout, cabling, light, start=False)
+    before = year_of(Setup(kit, layout, cabling), light, start=False)
     month = before.worst_month(need_l)
     litres_before = float(before.average_litres[month])
-    price_before = kit_price(kit, layout, cabling)
+    price_before = kit_price(Setup(kit, layout, cabling))
     found = []
     for key, kind, label, new_kit, new_cabling, new_layout in _changes(
         kit, cabling, layout, stock, standard, other_pumps
     ):
         try:
-            after = year_of(new_kit, new_layout, new_cabling, light, start=False)
+            after = year_of(Setup(new_kit, new_layout, new_cabling), light, start=False)
         except SquallError:
             continue
         litres = float(after.average_litres[after.worst_month(need_l)])
@@ -119,7 +121,7 @@ def levers(
                 new_cabling,
                 new_layout.array_cable_m,
                 new_layout.pump_cable_m,
-                kit_price(new_kit, new_layout, new_cabling) - price_before,
+                kit_price(Setup(new_kit, new_layout, new_cabling)) - price_before,
                 litres,
                 change,
                 refusal,

@@ -13,8 +13,9 @@ import numpy as np
 from squall.core.advice.rank import UNSTATED_MOST, fitting_controller
 from squall.core.drive.tables import Course, LoadTable, on_array, on_volts
 from squall.core.kit.course import sun_course
-from squall.core.kit.kit import Cabling, Kit, Layout, table_for
+from squall.core.kit.kit import Kit
 from squall.core.kit.parts import Controller
+from squall.core.kit.setup import Cabling, Setup, table_for
 from squall.core.reason import Reason
 from squall.core.roots import root
 from squall.core.sky.typical_days import STEP_H, Light
@@ -71,14 +72,14 @@ def allowed_v(kit: Kit) -> float:
 
 
 def three_ways(
-    kit: Kit, layout: Layout, cabling: Cabling, light: Light, controllers: tuple[Controller, ...], limit_v: float | None = None
+    setup: Setup, light: Light, controllers: tuple[Controller, ...], limit_v: float | None = None
 ) -> list[Way]:  # fmt: skip
     """Compare a panel joined straight with a resistor, a regulator and a controller between.
 
     Parameters
     ----------
-    kit, layout, cabling
-        The kit; its source is taken as panel direct.
+    setup : Setup
+        The kit on its line with its cables.
     light : Light
         The year's.
     controllers : tuple[Controller, ...]
@@ -92,6 +93,7 @@ def three_ways(
         Bare first. The resistor is sized for the brightest half hour; where the bare panel stays
         under the limit it has nil ohms.
     """
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     direct = replace(kit, source="panel", controller=None, battery=None)
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     lit = lit_light(light, kit.panel.module)
@@ -105,17 +107,15 @@ def three_ways(
     added = _resistor(course, bare, limit)
     held = course(added)
     ways = [
-        _way("bare", Reason("straight-from-panel"), bare, lit, table, direct, layout, cabling, 0.0, None),
-        _way("resistor", Reason("with-resistor"), held, lit, table, direct, layout, cabling, added, None),
+        _way("bare", Reason("straight-from-panel"), bare, lit, table, Setup(direct, layout, cabling), 0.0, None),
+        _way("resistor", Reason("with-resistor"), held, lit, table, Setup(direct, layout, cabling), added, None),
         _way(
             "regulator",
             Reason("with-regulator"),
             clipped(bare, table, limit),
             lit,
             table,
-            direct,
-            layout,
-            cabling,
+            Setup(direct, layout, cabling),
             0.0,
             limit,
         ),
@@ -124,11 +124,11 @@ def three_ways(
     ways[1] = replace(ways[1], ohms=added, heat_w=heat)
     with_box, reason = fitting_controller(direct, controllers)
     if reason is None and with_box.controller is not None:
-        driven = sun_course(with_box, layout, _both(cabling), table, lit.states)
+        driven = sun_course(Setup(with_box, layout, _both(cabling)), table, lit.states)
         ways.append(
             replace(
-                _way("controller", Reason("with-controller", title=with_box.controller.title), driven, lit, table, with_box, layout,
-                     _both(cabling), 0.0, None),
+                _way("controller", Reason("with-controller", title=with_box.controller.title), driven, lit, table, Setup(with_box, layout,
+                     _both(cabling)), 0.0, None),
                 price=with_box.controller.price,
             )
         )  # fmt: skip
@@ -176,12 +176,13 @@ def monthly_litres(course: Course, lit: LitLight) -> tuple[float, ...]:
 
 
 def _way(
-    key: str, name: Reason, course: Course, lit: LitLight, table: LoadTable, kit: Kit, layout: Layout, cabling: Cabling,
+    key: str, name: Reason, course: Course, lit: LitLight, table: LoadTable, setup: Setup,
     added_ohm: float, limit_v: float | None,
 ) -> Way:  # fmt: skip
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     states = mild_states(kit.panel.module, COMPARED_LIGHTS)
     if kit.controller is not None:
-        row = sun_course(kit, layout, cabling, table, states)
+        row = sun_course(setup, table, states)
     else:
         row = on_array(table, cabling.pump_ohm(kit, layout) + added_ohm, states.diode, kit.in_series, kit.in_parallel)
     if limit_v is not None:

@@ -10,17 +10,10 @@ from squall.core.drive.tables import LoadTable
 from squall.core.electrics.conductors import Standard
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.hydraulics.suction import SuctionCheck, check_suction
-from squall.core.kit.kit import (
-    TOUCH_LIMIT_V,
-    Cabling,
-    Kit,
-    Layout,
-    choose_cabling,
-    design_current_a,
-    kit_price,
-    table_for,
-)
-from squall.core.kit.parts import BatteryUnit, Controller, Hose, Panel, Pump, TankUnit
+from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
+from squall.core.kit.layout import Layout
+from squall.core.kit.parts import BatteryUnit, Controller, Hose, Pump, Stock
+from squall.core.kit.setup import Cabling, Setup, choose_cabling, design_current_a, kit_price, table_for
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light, clear_noons_only
 from squall.core.years.typical import Season, YearSum, sum_of_year, year_of
@@ -33,18 +26,6 @@ LEAST_SIZE = 0.6
 # Most volts over rated where the maker states none: common practice, no source.
 UNSTATED_MOST = 1.2
 SURFACE_MARGIN_M = 0.5
-
-
-@dataclass(frozen=True)
-class Stock:
-    """What there is to choose from."""
-
-    pumps: tuple[Pump, ...]
-    panels: tuple[Panel, ...]
-    batteries: tuple[BatteryUnit, ...]
-    controllers: tuple[Controller, ...]
-    hoses: tuple[Hose, ...]
-    tanks: tuple[TankUnit, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -366,12 +347,12 @@ def _judge(
         cabling = choose_cabling(kit, layout, table, max_drop, standard)
     except OutOfRange as error:
         return _refused(kit, Reason("no-cable-thick-enough", error=error.said))
-    year = sum_of_year(kit, layout, cabling, light)
+    year = sum_of_year(Setup(kit, layout, cabling), light)
     problem = season_refusal(kit, layout, year)
     if problem is not None:
         return _refused(kit, problem)
     month, litres, share = worst_of(year.average_litres.tolist(), need_l)
-    price = kit_price(kit, layout, cabling)
+    price = kit_price(Setup(kit, layout, cabling))
     covers = Reason("covers-share-of-month", share=share, month=month) if need_l[month] > 0 else Reason("no-need-set")
     return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0)
 
@@ -394,7 +375,7 @@ def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light) -> list[Reas
     words = []
     for place, row in enumerate(ranked):
         assert row.cabling is not None
-        season = year_of(row.kit, layout, row.cabling, light, start=False)
+        season = year_of(Setup(row.kit, layout, row.cabling), light, start=False)
         held = limiting_cause(row.kit, layout, season)
         if not row.holds:
             first = Reason("falls-short")

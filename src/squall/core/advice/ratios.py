@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass, replace
 
-from squall.core.kit.kit import Cabling, Kit, Layout, kit_price
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Setup, kit_price
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import sum_of_year
@@ -34,22 +35,28 @@ def of_ratio(kit: Kit, ratio: float) -> Kit:
     return replace(kit, panel=replace(kit.panel, module=scaled, price=kit.panel.price * factor))
 
 
-def schools(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> list[School]:
+def schools(setup: Setup, light: Light) -> list[School]:
     """Each school's litres and price on one job.
 
     Parameters
     ----------
-    kit, layout, cabling, light
-        The kit on its line and its year; its panels are taken smaller or larger by amps, their
-        price in proportion.
+    setup : Setup
+        The kit on its line with its cables.
+    light
+        As they stand.
     """
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     found = []
     for ratio, words in SCHOOLS:
         other = of_ratio(kit, ratio)
-        year = sum_of_year(other, layout, cabling, light)
+        year = sum_of_year(Setup(other, layout, cabling), light)
         found.append(
             School(
-                ratio, words, tuple(year.average_litres.tolist()), kit_price(other, layout, cabling), year.most_motor_v
+                ratio,
+                words,
+                tuple(year.average_litres.tolist()),
+                kit_price(Setup(other, layout, cabling)),
+                year.most_motor_v,
             )
         )
     return found

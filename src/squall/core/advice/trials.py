@@ -6,8 +6,10 @@ from dataclasses import dataclass, replace
 from squall.core.advice.rank import Ranked, Ranking
 from squall.core.errors import Stopped
 from squall.core.kit.bank import BankState
-from squall.core.kit.kit import Kit, Layout, kit_price
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout
 from squall.core.kit.parts import TankUnit
+from squall.core.kit.setup import Setup, kit_price
 from squall.core.need.demand import Demand
 from squall.core.reason import Reason, Value
 from squall.core.sky.whole_year import YearLight
@@ -173,11 +175,11 @@ def run_trials(
         cabling = entrant.row.cabling
         assert cabling is not None
         run = run_years(
-            entrant.row.kit, layout, cabling, [lights[entrant.tilt]], demand, tank_of(entrant, own_tank_l), bank,
+            Setup(entrant.row.kit, layout, cabling), [lights[entrant.tilt]], demand, tank_of(entrant, own_tank_l), bank,
             most_l_s=most_l_s,
         )  # fmt: skip
         done.append(
-            Trial(entrant, kit_price(entrant.kit, layout, cabling), run.short_in_a_hundred, run.worst_month,
+            Trial(entrant, kit_price(Setup(entrant.kit, layout, cabling)), run.short_in_a_hundred, run.worst_month,
                   run.longest_dry_spell_days)
         )  # fmt: skip
     return done

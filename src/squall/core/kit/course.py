@@ -8,8 +8,9 @@ from numpy.typing import NDArray
 
 from squall.core.drive.tables import Course, LoadTable, array_into_volts, marked_points, on_array, on_power
 from squall.core.electrics.modules import Diode, diode_at
-from squall.core.kit.kit import Cabling, Kit, Layout
+from squall.core.kit.kit import Kit
 from squall.core.kit.parts import Controller
+from squall.core.kit.setup import Setup
 from squall.core.sky.typical_days import Post
 
 Floats = NDArray[np.float64]
@@ -52,13 +53,13 @@ class PanelStates:
         )  # fmt: skip
 
 
-def sun_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, states: PanelStates) -> Course:
+def sun_course(setup: Setup, table: LoadTable, states: PanelStates) -> Course:
     """Course of a sun-driven kit over a row of lights.
 
     Parameters
     ----------
-    kit, layout, cabling
-        With source ``panel`` or ``controller``.
+    setup : Setup
+        The kit on its line with its cables.
     table : LoadTable
         Its motor on the line.
     states : PanelStates
@@ -69,14 +70,16 @@ def sun_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, sta
     Course
         One entry a light.
     """
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     pump_ohm = cabling.pump_ohm(kit, layout)
     if kit.controller is None:
         return on_array(table, pump_ohm, states.diode, kit.in_series, kit.in_parallel)
-    return on_power(table, pump_ohm, controller_power(kit, layout, cabling, states), kit.controller.out_max_v)
+    return on_power(table, pump_ohm, controller_power(setup, states), kit.controller.out_max_v)
 
 
-def controller_power(kit: Kit, layout: Layout, cabling: Cabling, states: PanelStates) -> Floats:
+def controller_power(setup: Setup, states: PanelStates) -> Floats:
     """Power that a pump controller can give at a row of lights: none outside its window. [W]"""
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     c = kit.controller
     assert c is not None
     volts, amps = states.vmp_v * kit.in_series, states.imp_a * kit.in_parallel
@@ -105,15 +108,17 @@ def shadow_ways(
 
 
 def with_shadow(
-    kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, course: Course,
+    setup: Setup, table: LoadTable, course: Course,
     plane_w_m2: Floats, shaded_w_m2: Floats, cell_c: Floats, post: Post,
 ) -> Course:  # fmt: skip
     """A course with the hours in which a near shadow lies on one string put in.
 
     Parameters
     ----------
-    kit, layout, cabling, table
-        The kit on its line.
+    setup : Setup
+        The kit on its line with its cables.
+    table
+        As they stand.
     course : Course
         Without shadow.
     plane_w_m2, shaded_w_m2, cell_c : NDArray
@@ -126,13 +131,14 @@ def with_shadow(
     Course
         By :func:`shadow_ways`.
     """
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     where = shaded_w_m2 < plane_w_m2 - 1.0
     if not where.any():
         return course
     best = Course(*(np.zeros(int(where.sum())) for _ in range(4)))
     for way, light in shadow_ways(kit, plane_w_m2[where], shaded_w_m2[where], post.panels, post.bypass):
         diode = diode_at(kit.panel.module, np.maximum(light, DARK_W_M2), cell_c[where])
-        tried = sun_course(way, layout, cabling, table, PanelStates(diode))
+        tried = sun_course(Setup(way, layout, cabling), table, PanelStates(diode))
         better = tried.flow_m3_s > best.flow_m3_s
         best = Course(*(np.where(better, new, old) for new, old in zip(tried.rows, best.rows, strict=True)))
     merged = []

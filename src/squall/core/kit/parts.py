@@ -199,3 +199,15 @@ class Protector(Part):
     kind: Literal["fuse", "breaker"]
     rating_a: float
     rating_v: float
+
+
+@dataclass(frozen=True)
+class Stock:
+    """What there is to choose from."""
+
+    pumps: tuple[Pump, ...]
+    panels: tuple[Panel, ...]
+    batteries: tuple[BatteryUnit, ...]
+    controllers: tuple[Controller, ...]
+    hoses: tuple[Hose, ...]
+    tanks: tuple[TankUnit, ...] = ()

@@ -6,7 +6,8 @@ from typing import Literal
 from squall.core.drive.solve import Battery, PvArray, solve
 from squall.core.electrics.modules import STC_CELL_C, STC_IRRADIANCE_W_M2
 from squall.core.errors import OutOfRange, require
-from squall.core.kit.kit import Cabling, Kit, Layout
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Setup
 from squall.core.reason import Quantity, Reason, Told
 from squall.core.sky.typical_days import NOCT_C
 
@@ -128,7 +129,7 @@ def typed_light(irradiance_w_m2: float, air_c: float) -> Now:
     return Now(irradiance_w_m2, air_c + (NOCT_C - 20.0) / 800.0 * irradiance_w_m2, Reason("typed-light"))
 
 
-def expected_readings(kit: Kit, layout: Layout, cabling: Cabling, now: Now) -> tuple[Expected, ...]:
+def expected_readings(setup: Setup, now: Now) -> tuple[Expected, ...]:
     """What every test point of a kit should read in the light of now.
 
     Parameters
@@ -147,6 +148,7 @@ def expected_readings(kit: Kit, layout: Layout, cabling: Cabling, now: Now) -> t
     tuple[Expected, ...]
         In the order in which they are taken.
     """
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     array = PvArray(kit.panel.module, kit.in_series, kit.in_parallel, now.irradiance_w_m2, now.cell_c)
     points = [
         _expected("open-volts", array.point.voc_v, Reason("panels-alone-nothing-joined-live-any")),

@@ -10,8 +10,10 @@ from squall.core.drive.solve import Battery, DriveResult, solve
 from squall.core.drive.tables import Course, LoadTable, on_volts
 from squall.core.electrics.modules import Module, diode_at
 from squall.core.kit.course import DARK_W_M2, PanelStates, charge_at, sun_course, with_shadow
-from squall.core.kit.kit import Cabling, Kit, Layout, table_for
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Controller, Panel
+from squall.core.kit.setup import Setup, table_for
 from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import AVERAGE, CLEAR, NOCT_C, STEP_H, STEPS, Light, Post
 
@@ -173,7 +175,7 @@ def lit_light(light: Light, module: Module) -> LitLight:
     )
 
 
-def year_of(kit: Kit, layout: Layout, cabling: Cabling, light: Light, *, start: bool = True) -> Season:
+def year_of(setup: Setup, light: Light, *, start: bool = True) -> Season:
     """Run a kit through the clear and the average day of each month.
 
     Parameters
@@ -202,29 +204,30 @@ def year_of(kit: Kit, layout: Layout, cabling: Cabling, light: Light, *, start: 
     noon. Where the pump would run past its last measured point, only the flow at that point is
     counted.
     """
+    kit, layout = setup.kit, setup.layout
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     sunlit = lit_light(light, kit.panel.module)
     if kit.source == "battery":
-        return _battery_year(kit, layout, cabling, light, table)
-    course = _lit_course(kit, layout, cabling, table, sunlit)
+        return _battery_year(setup, light, table)
+    course = _lit_course(setup, table, sunlit)
 
     def over_days(values: Floats) -> Floats:
         full = np.zeros(light.plane_w_m2.shape)
         full[sunlit.lit] = values
         return full
 
-    first = start_light(kit, layout, cabling) if start else None
+    first = start_light(setup) if start else None
     return Season(
         light.hours, over_days(course.flow_m3_s), over_days(course.motor_v), over_days(course.motor_a),
         over_days(course.beyond), light.plane_w_m2, first,
     )  # fmt: skip
 
 
-def _lit_course(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable, lit: LitLight) -> Course:
-    course = sun_course(kit, layout, cabling, table, lit.states)
+def _lit_course(setup: Setup, table: LoadTable, lit: LitLight) -> Course:
+    course = sun_course(setup, table, lit.states)
     if lit.shaded_w_m2 is None or lit.post is None:
         return course
-    return with_shadow(kit, layout, cabling, table, course, lit.plane_w_m2, lit.shaded_w_m2, lit.cell_c, lit.post)
+    return with_shadow(setup, table, course, lit.plane_w_m2, lit.shaded_w_m2, lit.cell_c, lit.post)
 
 
 @dataclass(frozen=True)
@@ -238,7 +241,8 @@ class _BatteryDays:
     hours: Floats
 
 
-def _battery_days(kit: Kit, layout: Layout, cabling: Cabling, light: Light, table: LoadTable) -> _BatteryDays:
+def _battery_days(setup: Setup, light: Light, table: LoadTable) -> _BatteryDays:
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     battery, controller = kit.battery, kit.controller
     assert battery is not None
     assert controller is not None
@@ -246,7 +250,7 @@ def _battery_days(kit: Kit, layout: Layout, cabling: Cabling, light: Light, tabl
     motor_v, motor_a, rate, held = on_volts(table, loop_ohm, kit.bank_v)
     if rate <= 0.0:
         return _BatteryDays(motor_v, motor_a, 0.0, held, np.zeros((2, 12)))
-    daily_ah = daily_charge(kit, layout, cabling, light) * battery.charge_efficiency - 24.0 * controller.own_a
+    daily_ah = daily_charge(setup, light) * battery.charge_efficiency - 24.0 * controller.own_a
     return _BatteryDays(motor_v, motor_a, rate, held, np.clip(daily_ah / motor_a, 0.0, 24.0))
 
 
@@ -254,8 +258,9 @@ def _no_lift_on(kit: Kit) -> Reason:
     return Reason("pump-cant-push-water-over-lift", bank=kit.bank_v)
 
 
-def _battery_year(kit: Kit, layout: Layout, cabling: Cabling, light: Light, table: LoadTable) -> Season:
-    days = _battery_days(kit, layout, cabling, light, table)
+def _battery_year(setup: Setup, light: Light, table: LoadTable) -> Season:
+    kit = setup.kit
+    days = _battery_days(setup, light, table)
     stopped = () if days.flow_m3_s > 0.0 else (_no_lift_on(kit),)
     share = _around_noon(days.hours, light.hours)
     runs: Floats = np.where(share > 0.0, 1.0, 0.0)
@@ -289,38 +294,41 @@ class YearSum:
     stopped: tuple[Told, ...] = ()
 
 
-def sum_of_year(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> YearSum:
+def sum_of_year(setup: Setup, light: Light) -> YearSum:
     """Run a kit through the year as :func:`year_of` does, keeping only what ranking needs."""
+    kit, layout = setup.kit, setup.layout
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     if kit.source == "battery":
-        days = _battery_days(kit, layout, cabling, light, table)
+        days = _battery_days(setup, light, table)
         litres: Floats = days.hours[AVERAGE] * (days.flow_m3_s * 3_600_000.0)
         flows = days.flow_m3_s > 0.0
         return YearSum(litres, days.motor_v, days.motor_a, days.flow_m3_s, flows, () if flows else (_no_lift_on(kit),))
     sunlit = lit_light(light, kit.panel.module)
-    course = _lit_course(kit, layout, cabling, table, sunlit)
+    course = _lit_course(setup, table, sunlit)
     total: Floats = np.bincount(sunlit.day, course.flow_m3_s, 24)[12:].astype(np.float64) * _LITRES_A_STEP
     most_v = float(course.motor_v.max(initial=0.0))
     most_a = float(course.motor_a[int(course.motor_v.argmax())]) if course.motor_v.size else 0.0
     return YearSum(total, most_v, most_a, float(course.flow_m3_s.max(initial=0.0)), bool(course.flow_m3_s.any()))
 
 
-def charge_current(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> Floats:
+def charge_current(setup: Setup, light: Light) -> Floats:
     """Current into the battery bank in each lit half hour. [A]
 
     A tracking charge controller turns the array's maximum power, less the cable's loss, into
     current at the bank's volts; a switching one passes the array's own current at those volts.
     Both stop at their rated current.
     """
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     assert kit.controller is not None
     return _remembered_charge(
         kit.panel, kit.in_series, kit.in_parallel, kit.controller, kit.bank_v, cabling.array_ohm(layout), light
     )
 
 
-def daily_charge(kit: Kit, layout: Layout, cabling: Cabling, light: Light) -> Floats:
+def daily_charge(setup: Setup, light: Light) -> Floats:
     """Charge into the battery bank on each day, shape (2, 12). [Ah]"""
-    amps = charge_current(kit, layout, cabling, light)
+    kit = setup.kit
+    amps = charge_current(setup, light)
     day = lit_light(light, kit.panel.module).day
     charge: Floats = np.bincount(day, amps, 24).reshape(2, 12).astype(np.float64) * STEP_H
     return charge
@@ -355,7 +363,7 @@ MILD_LIGHTS_W_M2 = np.arange(MILD_STEP_W_M2, 1201.0, MILD_STEP_W_M2)
 
 
 @lru_cache(maxsize=2048)
-def flow_by_light(kit: Kit, layout: Layout, cabling: Cabling) -> tuple[Floats, Course]:
+def flow_by_light(setup: Setup) -> tuple[Floats, Course]:
     """Course of a sun-driven kit against light on a mild day (18 °C air).
 
     Parameters
@@ -372,10 +380,9 @@ def flow_by_light(kit: Kit, layout: Layout, cabling: Cabling) -> tuple[Floats, C
     tuple
         Light, 10 to 1200 W/m2 in steps of 10, and the course there.
     """
+    kit, layout = setup.kit, setup.layout
     table = table_for(kit.pump.motor, layout.line(kit.hose))
-    return MILD_LIGHTS_W_M2, sun_course(
-        kit, layout, cabling, table, mild_states(kit.panel.module, tuple(MILD_LIGHTS_W_M2.tolist()))
-    )
+    return MILD_LIGHTS_W_M2, sun_course(setup, table, mild_states(kit.panel.module, tuple(MILD_LIGHTS_W_M2.tolist())))
 
 
 @lru_cache(maxsize=256)
@@ -385,9 +392,9 @@ def mild_states(module: Module, lights_w_m2: tuple[float, ...]) -> PanelStates:
     return PanelStates(diode_at(module, light, MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * light))
 
 
-def start_light(kit: Kit, layout: Layout, cabling: Cabling) -> float | None:
+def start_light(setup: Setup) -> float | None:
     """Light at which water first arrives on a mild day, to within 10 W/m2; None if never. [W/m2]"""
-    light, course = flow_by_light(kit, layout, cabling)
+    light, course = flow_by_light(setup)
     wet = np.nonzero(course.flow_m3_s > 0.0)[0]
     return float(light[wet[0]]) - 5.0 if wet.size else None
 

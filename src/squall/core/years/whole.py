@@ -18,7 +18,7 @@ from squall.core.electrics.timers import week_of
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.bank import AS_NEW, BankState, usable_ah
 from squall.core.kit.course import DARK_W_M2, PanelStates, charge_at, shadow_ways, sun_course, with_shadow
-from squall.core.kit.kit import Cabling, Kit, Layout, table_for
+from squall.core.kit.setup import Setup, table_for
 from squall.core.need.demand import Demand
 from squall.core.reason import Between, Reason
 from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
@@ -47,15 +47,15 @@ class Powered:
 
 
 def run_year(
-    kit: Kit, layout: Layout, cabling: Cabling, light: YearLight, demand: Demand, tank: Tank | None,
+    setup: Setup, light: YearLight, demand: Demand, tank: Tank | None,
     bank: BankState = AS_NEW,
 ) -> YearRun:  # fmt: skip
     """Run a kit through one year.
 
     Parameters
     ----------
-    kit, layout, cabling
-        The kit on its line.
+    setup : Setup
+        The kit on its line with its cables.
     light : YearLight
         Made or measured.
     demand : Demand
@@ -71,11 +71,11 @@ def run_year(
     YearRun
         365 days.
     """
-    return run_years(kit, layout, cabling, [light], demand, tank, bank)
+    return run_years(setup, [light], demand, tank, bank)
 
 
 def run_years(
-    kit: Kit, layout: Layout, cabling: Cabling, lights: "list[YearLight] | LazyYears", demand: Demand, tank: Tank | None,
+    setup: Setup, lights: "list[YearLight] | LazyYears", demand: Demand, tank: Tank | None,
     bank: BankState = AS_NEW, progress: Callable[[float], bool] | None = None, begin: Floats | None = None,
     most_l_s: float | None = None,
 ) -> YearRun:  # fmt: skip
@@ -102,6 +102,7 @@ def run_years(
     -----
     Other parameters as for :func:`run_year`.
     """
+    kit, layout = setup.kit, setup.layout
     from squall.core.years import kernels as compiled
 
     count = len(lights)
@@ -109,7 +110,7 @@ def run_years(
         raise OutOfRange("years", count, Between(1, None, "number"))
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     usable = usable_ah(kit, bank)
-    steady = _on_bank(kit, layout, cabling, table)
+    steady = _on_bank(setup, table)
     if most_l_s is not None and steady[2] > most_l_s:
         steady = (steady[0], steady[1], most_l_s)
     size, on, off = (0.0, 0.0, 0.0) if tank is None else (tank.capacity_l, tank.on_below_l, tank.off_above_l)
@@ -125,7 +126,7 @@ def run_years(
         if progress is not None and not progress(number / count):
             raise Stopped(Reason("run-stopped-nothing-changed"))
         light = lights[number]
-        powered = _powered(kit, layout, cabling, light)
+        powered = _powered(setup, light)
         flow, charge = np.zeros(YEAR_STEPS), np.zeros(YEAR_STEPS)
         flow[light.steps], charge[light.steps] = powered.flow_l_s, powered.charge_a
         if most_l_s is not None:
@@ -138,11 +139,7 @@ def run_years(
         )  # fmt: skip
         records.append(out)
         lit_kwh.append(light.day_kwh_m2)
-        energies.append(
-            _energy(
-                kit, layout, cabling, powered, trace[0], light, steady, out, (float(states[-1][1]), float(state[1]))
-            )
-        )
+        energies.append(_energy(setup, powered, trace[0], light, steady, out, (float(states[-1][1]), float(state[1]))))
     days = np.concatenate(records)
     return YearRun(
         pumped_l=days[:, compiled.PUMPED], short_l=days[:, compiled.SHORT], spilled_l=days[:, compiled.SPILLED],
@@ -188,8 +185,9 @@ class LazyYears:
         return self.make(number)
 
 
-def _on_bank(kit: Kit, layout: Layout, cabling: Cabling, table: LoadTable) -> tuple[float, float, float]:
+def _on_bank(setup: Setup, table: LoadTable) -> tuple[float, float, float]:
     """Motor volts, amps and flow [L/s] on a bank of steady volts; nil without one."""
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     if kit.source != "battery":
         return 0.0, 0.0, 0.0
     volts, amps, flow, _ = on_volts(table, kit.bank_ohm + cabling.pump_ohm(kit, layout), kit.bank_v)
@@ -203,20 +201,19 @@ def states_of(module: Module, light: YearLight) -> PanelStates:
 
 
 @lru_cache(maxsize=4)
-def _powered(kit: Kit, layout: Layout, cabling: Cabling, light: YearLight) -> Powered:
+def _powered(setup: Setup, light: YearLight) -> Powered:
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     dim = light.plane_w_m2 <= DARK_W_M2
     states = states_of(kit.panel.module, light)
     nothing = np.zeros(light.steps.size)
     if kit.source == "battery":
-        amps = _charging(kit, layout, cabling, light, states)
+        amps = _charging(setup, light, states)
         amps[dim] = 0.0
-        return Powered(nothing, nothing, nothing, amps, *_charge_power(kit, layout, cabling, amps))
-    course = sun_course(kit, layout, cabling, table, states)
+        return Powered(nothing, nothing, nothing, amps, *_charge_power(setup, amps))
+    course = sun_course(setup, table, states)
     if light.shaded_w_m2 is not None and light.post is not None:
-        course = with_shadow(
-            kit, layout, cabling, table, course, light.plane_w_m2, light.shaded_w_m2, light.cell_c, light.post
-        )
+        course = with_shadow(setup, table, course, light.plane_w_m2, light.shaded_w_m2, light.cell_c, light.post)
     for values in course.rows:
         values[dim] = 0.0
     volts, amps = course.motor_v, course.motor_a
@@ -246,7 +243,8 @@ def _powered(kit: Kit, layout: Layout, cabling: Cabling, light: YearLight) -> Po
     )  # fmt: skip
 
 
-def _charging(kit: Kit, layout: Layout, cabling: Cabling, light: YearLight, states: PanelStates) -> Floats:
+def _charging(setup: Setup, light: YearLight, states: PanelStates) -> Floats:
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     c = kit.controller
     assert c is not None
     ohm = cabling.array_ohm(layout)
@@ -265,10 +263,9 @@ def _charging(kit: Kit, layout: Layout, cabling: Cabling, light: YearLight, stat
     return amps
 
 
-def _charge_power(
-    kit: Kit, layout: Layout, cabling: Cabling, amps: Floats
-) -> tuple[Floats, tuple[Floats, Floats, Floats]]:
+def _charge_power(setup: Setup, amps: Floats) -> tuple[Floats, tuple[Floats, Floats, Floats]]:
     """Array's power while charging, and what controller and cables lose of it."""
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     c = kit.controller
     assert c is not None
     ohm, into = cabling.array_ohm(layout), amps * kit.bank_v
@@ -281,10 +278,11 @@ def _charge_power(
 
 
 def _energy(
-    kit: Kit, layout: Layout, cabling: Cabling, powered: Powered, share: Floats, light: YearLight,
+    setup: Setup, powered: Powered, share: Floats, light: YearLight,
     steady: tuple[float, float, float], out: Floats, charge: tuple[float, float],
 ) -> tuple[float, ...]:  # fmt: skip
     """One year's account: array, controller, array cable, pump cable, motor, battery. [Wh]"""
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     from squall.core.years import kernels as compiled
 
     hours = STEP_S / 3600.0

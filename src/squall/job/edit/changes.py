@@ -11,8 +11,9 @@ from squall.catalogue.reader import pick
 from squall.core.advice.levers import Lever
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.hydraulics.tracks import Profile
-from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.kit import Kit
 from squall.core.kit.parts import Pump
+from squall.core.kit.setup import Cabling
 from squall.core.reason import Spoken
 from squall.job.document.job import HerdRow, Job, Piece, Typed, quantity
 from squall.job.worked.resolve import kit_name, option_from

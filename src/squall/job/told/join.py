@@ -8,8 +8,9 @@ from squall.core.drive.mismatch import LitModule, array_curve, not_alike
 from squall.core.drive.strings import StringWindow, string_window
 from squall.core.electrics.modules import Module
 from squall.core.explain import Figure, Input
-from squall.core.kit.kit import TOUCH_LIMIT_V, Kit, table_for
+from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.parts import Panel
+from squall.core.kit.setup import Setup, table_for
 from squall.core.years.typical import MILD_AIR_C, MILD_LIGHTS_W_M2, MILD_STEP_W_M2, flow_by_light
 from squall.job.told.finding import Finding, Grade
 from squall.job.told.sources import DRIVE
@@ -145,7 +146,7 @@ def light_figures(chosen: KitAssessment) -> list[Figure]:
     kit = chosen.kit
     if kit.source == "battery":
         return []
-    lights, course = flow_by_light(kit, chosen.layout, chosen.cabling)
+    lights, course = flow_by_light(Setup(kit, chosen.layout, chosen.cabling))
     wet = np.nonzero(course.flow_m3_s > 0.0)[0]
     table = table_for(kit.pump.motor, chosen.layout.line(kit.hose))
     keeps = float(lights[wet[0]]) - 5.0 if wet.size else None
@@ -169,7 +170,7 @@ def every_light(chosen: KitAssessment) -> tuple[np.ndarray, np.ndarray, np.ndarr
     """Light, flow, volts and amps of a sun-driven kit, 10 to 1200 W/m2; None for a battery."""
     if chosen.kit.source == "battery":
         return None
-    _, course = flow_by_light(chosen.kit, chosen.layout, chosen.cabling)
+    _, course = flow_by_light(chosen.setup)
     return MILD_LIGHTS_W_M2, course.flow_m3_s, course.motor_v, course.motor_a
 
 
@@ -177,7 +178,7 @@ def limit_ways(a: Assessment, chosen: KitAssessment, limit_v: float | None) -> l
     """The ways of limiting noon, for a kit joined straight; none for others."""
     if chosen.kit.source != "panel":
         return []
-    return three_ways(chosen.kit, chosen.layout, chosen.cabling, a.light, a.parts.stock.controllers, limit_v)
+    return three_ways(chosen.setup, a.light, a.parts.stock.controllers, limit_v)
 
 
 def limit_of(chosen: KitAssessment) -> float:
@@ -187,4 +188,4 @@ def limit_of(chosen: KitAssessment) -> float:
 
 def schools_of(a: Assessment, chosen: KitAssessment) -> list[School]:
     """What each ratio of panel to pump gives."""
-    return schools(chosen.kit, chosen.layout, chosen.cabling, a.light)
+    return schools(chosen.setup, a.light)

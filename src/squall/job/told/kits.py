@@ -2,7 +2,8 @@
 
 from squall.core.advice.doubt import REMEDIES, ChoiceRange
 from squall.core.explain import Figure, Input
-from squall.core.kit.kit import Cabling, Kit, Layout, kit_price, price_lines
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Setup, kit_price, price_lines
 from squall.job.told.sources import DRIVE, SUN
 from squall.job.worked.assess import Assessment
 from squall.words import say
@@ -40,11 +41,11 @@ def choice_words(choice: ChoiceRange, a: Assessment) -> str:
     return said.strip()
 
 
-def price_figure(key: str, kit: Kit, layout: Layout, cabling: Cabling) -> Figure:
+def price_figure(key: str, setup: Setup) -> Figure:
     """Price of a kit, part by part."""
-    lines = price_lines(kit, layout, cabling)
+    lines = price_lines(setup)
     return Figure(
-        key, say("Price"), kit_price(kit, layout, cabling), "money",
+        key, say("Price"), kit_price(setup), "money",
         tuple(Input(name, price, "money") for name, price in lines), say("sum of the parts"),
         say("the catalogue's prices; cable and sundries: a guess of the demo catalogue"),
     )  # fmt: skip

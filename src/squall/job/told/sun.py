@@ -6,7 +6,7 @@ import numpy as np
 
 from squall.core.drive.mismatch import LitModule, Met, array_curve, meet
 from squall.core.errors import BadQuantity
-from squall.core.kit.kit import table_for
+from squall.core.kit.setup import table_for
 from squall.core.reason import Spoken
 from squall.core.sky.sunlight import Floats, clear_sky
 from squall.core.sky.typical_days import DAYS_OF_YEAR, Mounting, light_of_year
@@ -106,7 +106,7 @@ def stands_of(a: Assessment, chosen: KitAssessment) -> list[Stand]:
     found = []
     for key, (words, mounting) in stand_options(a.job).items():
         light = a.light if key == "now" else light_of_year(site, climate, mounting)
-        litres = sum_of_year(chosen.kit, chosen.layout, chosen.cabling, light).average_litres
+        litres = sum_of_year(chosen.setup, light).average_litres
         note = ""
         if mounting.other_azimuth_deg is not None and chosen.kit.in_parallel < 2:
             note = say("needs two strings: panels of one string must face one way")

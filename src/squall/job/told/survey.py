@@ -3,7 +3,7 @@
 from squall.core.explain import Figure, Input
 from squall.core.hydraulics.pressures import lowest_pressure, sag_after
 from squall.core.hydraulics.suction import BOILING_MARGIN_M, barometer_m
-from squall.core.kit.kit import Layout
+from squall.core.kit.layout import Layout
 from squall.core.need.crops import USUAL_WIND_M_S
 from squall.core.reason import Spoken
 from squall.core.sources.levels import WAYS

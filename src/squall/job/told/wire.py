@@ -2,7 +2,7 @@
 
 from squall.core.electrics.conductors import TABLE_AIR_C
 from squall.core.explain import Figure, Input
-from squall.core.kit.kit import CONDUCTOR_C
+from squall.core.kit.setup import CONDUCTOR_C
 from squall.job.worked.wiring import CableRun, Wiring
 from squall.words import say
 

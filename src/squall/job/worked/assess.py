@@ -6,10 +6,8 @@ from functools import cached_property, lru_cache
 from squall.catalogue import Catalogue, catalogue
 from squall.core.advice.levers import Lever, levers
 from squall.core.errors import SquallError
-from squall.core.kit.kit import (
-    Kit,
-    Layout,
-)
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout
 from squall.core.reason import Spoken
 from squall.core.sky.typical_days import Light
 from squall.job.document.job import Job

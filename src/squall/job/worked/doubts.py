@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from squall.core.advice.doubt import Case, LitreRange, litre_range, spreads_of
+from squall.core.kit.setup import Setup
 from squall.core.years.typical import sum_of_year
 from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment, assess, physics_key
@@ -43,7 +44,7 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
     case = Case(chosen.kit, chosen.layout, a.light)
 
     def litres_of(varied: Case) -> float:
-        return float(sum_of_year(varied.kit, varied.layout, chosen.cabling, varied.light).average_litres[month])
+        return float(sum_of_year(Setup(varied.kit, varied.layout, chosen.cabling), varied.light).average_litres[month])
 
     job = a.job
     spreads = spreads_of(case, a.heights.off_m, job.doubt.lengths.si, a.pump_band, job.doubt.light.si)

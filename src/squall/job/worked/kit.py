@@ -9,12 +9,9 @@ from squall.core.drive.motors import curve_at
 from squall.core.drive.solve import Battery, DriveResult, solve
 from squall.core.hydraulics.curves import OperatingPoint, PumpCurve, operating_point
 from squall.core.hydraulics.pipes import PipeLoss, pipe_loss
-from squall.core.kit.kit import (
-    Cabling,
-    Kit,
-    Layout,
-    kit_price,
-)
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout
+from squall.core.kit.setup import Cabling, Setup, kit_price
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import Season, at_rated, year_of
@@ -34,6 +31,11 @@ class KitAssessment:
     need_l: tuple[float, ...]
     price: float
     refusal: Reason | None
+
+    @cached_property
+    def setup(self) -> Setup:
+        """The kit on its line with its cables."""
+        return Setup(self.kit, self.layout, self.cabling)
 
     @cached_property
     def worst_month(self) -> int:
@@ -122,6 +124,6 @@ def assess_option(
         If a part is unknown or contradicts itself.
     """
     kit, cabling = kit_of(option, parts), cabling_of(option)
-    season = year_of(kit, layout, cabling, light)
+    season = year_of(Setup(kit, layout, cabling), light)
     refusal = place_refusal(kit, layout) or season_refusal(kit, layout, season)
-    return KitAssessment(option, kit, cabling, layout, season, need_l, kit_price(kit, layout, cabling), refusal)
+    return KitAssessment(option, kit, cabling, layout, season, need_l, kit_price(Setup(kit, layout, cabling)), refusal)

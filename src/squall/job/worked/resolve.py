@@ -7,8 +7,10 @@ from squall.catalogue.reader import pick
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import SquallError
 from squall.core.hydraulics.water import water_at
-from squall.core.kit.kit import Cabling, Kit, Layout, RunPiece
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout, RunPiece
 from squall.core.kit.parts import Device
+from squall.core.kit.setup import Cabling
 from squall.core.need.demand import in_season
 from squall.core.need.evapotranspiration import daylight_outside_kwh
 from squall.core.sky.climate import Climate, MonthClimate, Site

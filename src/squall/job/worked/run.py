@@ -3,7 +3,7 @@
 from squall.core.advice.rank import surface_check
 from squall.core.hydraulics.pressures import Station, end_heights, stations
 from squall.core.hydraulics.suction import SuctionCheck
-from squall.core.kit.kit import Layout
+from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Pump
 from squall.core.sources.wells import HangingRoom, hanging_room
 from squall.job.worked.assess import Assessment

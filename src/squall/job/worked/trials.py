@@ -6,7 +6,7 @@ from dataclasses import replace
 from squall.core.advice.doubt import Case, with_lengths, with_lift, with_pump
 from squall.core.advice.rank import Ranking, rank
 from squall.core.advice.trials import Entrant, Trial, entrants, run_trials, with_front
-from squall.core.kit.kit import Layout
+from squall.core.kit.layout import Layout
 from squall.core.sky.made_weather import made_years
 from squall.core.sky.typical_days import light_of_year
 from squall.core.sky.whole_year import YearLight, made_light

@@ -4,15 +4,10 @@ from dataclasses import dataclass
 
 from squall.core.electrics.conductors import CableChoice, Conductor, rate
 from squall.core.electrics.protection import LoopPart, Protection, protect, stall_current
-from squall.core.kit.kit import (
-    CONDUCTOR_C,
-    Kit,
-    Layout,
-    design_current_a,
-    pump_run_m,
-    table_for,
-)
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Device
+from squall.core.kit.setup import CONDUCTOR_C, design_current_a, pump_run_m, table_for
 from squall.core.reason import Spoken
 from squall.job.document.job import Job
 from squall.job.worked.kit import KitAssessment

@@ -217,7 +217,7 @@ def run_of(
         whole = lights
         lights = LazyYears(1, lambda _: whole[only])
     return run_years(
-        chosen.kit, chosen.layout, chosen.cabling, lights, demand_in(a), tank_in(a.job, chosen), bank_in(a), progress,
+        chosen.setup, lights, demand_in(a), tank_in(a.job, chosen), bank_in(a), progress,
         None if begin is None else np.array(begin), well_gives(a.job),
     )  # fmt: skip
 

@@ -18,6 +18,7 @@ from squall import words
 from squall.core.errors import Busy, NotFound, SquallError
 from squall.core.explain import Figure
 from squall.core.kit.parts import SOURCE_WORDS
+from squall.core.kit.setup import Setup
 from squall.core.reason import Spoken, Told
 from squall.drawing.section import STATIC as DRAWING
 from squall.job.document.base import own
@@ -91,6 +92,7 @@ def environment() -> Environment:
         lstrip_blocks=True,
     )
     env.globals["asset"] = asset
+    env.globals["Setup"] = Setup
     env.globals["script_words"] = script_words
     env.globals |= {"month_names": MONTHS, "short_months": SHORT_MONTHS}
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")

@@ -5,7 +5,8 @@ import logging
 from squall.catalogue import catalogue
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import SquallError
-from squall.core.kit.kit import Cabling, Kit
+from squall.core.kit.kit import Kit
+from squall.core.kit.setup import Cabling
 from squall.job.document.job import new_job
 from squall.job.edit.changes import adopt
 from squall.job.worked.assess import assess

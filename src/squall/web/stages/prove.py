@@ -76,7 +76,7 @@ def sheet(
         }
     now, found = now_from(chosen, typed["light"], typed["short"], typed["air"], prefs.units)
     rows = []
-    for expected in expected_readings(chosen.kit, chosen.layout, chosen.cabling, now):
+    for expected in expected_readings(chosen.setup, now):
         rows.append(
             {
                 "expected": expected,
@@ -112,7 +112,7 @@ def add_reading(job_id: int, request: Request, conn: Db, form: Annotated[dict[st
     typed = {name: form.get(name, "") for name in ("light", "short", "air")}
     short = typed["short"] or form.get("short-amps", "")
     now, problems = now_from(chosen, typed["light"], short, typed["air"], prefs.units)
-    values, wrong = _values_of(form, expected_readings(chosen.kit, chosen.layout, chosen.cabling, now), prefs.units)
+    values, wrong = _values_of(form, expected_readings(chosen.setup, now), prefs.units)
     problems |= wrong
     if not values and not problems:
         problems["form"] = say("Nothing is typed yet: write at least one reading.")

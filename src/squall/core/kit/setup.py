@@ -1,0 +1,205 @@
+"""A kit as it is set up: the parts on their line, with their cables; what it costs."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from squall.core.drive.motors import Motor
+from squall.core.drive.tables import LoadTable, load_table
+from squall.core.electrics.conductors import Conductor, Standard, choose, resistance_ohm
+from squall.core.hydraulics.pipes import Line
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout
+from squall.core.reason import Reason, Told
+
+CONDUCTOR_C = 40.0
+
+
+# Sundries that every kit needs (clamps, sleeves, rope, fuse holder), a guess of the demo catalogue.
+SUNDRIES_PRICE = 18.0
+
+
+@dataclass(frozen=True)
+class Cabling:
+    """The conductors of both runs; the array run is None where the panel joins the pump directly."""
+
+    pump: Conductor
+    array: Conductor | None
+
+    def pump_ohm(self, kit: Kit, layout: Layout) -> float:
+        """Source to motor, there and back, warm. [ohm]"""
+        return resistance_ohm(self.pump.ohm_per_m, pump_run_m(kit, layout), CONDUCTOR_C)
+
+    def array_ohm(self, layout: Layout) -> float:
+        """Panel to box, there and back, warm; 0 where there is no box. [ohm]"""
+        return 0.0 if self.array is None else resistance_ohm(self.array.ohm_per_m, layout.array_cable_m, CONDUCTOR_C)
+
+
+@dataclass(frozen=True)
+class Setup:
+    """A kit on its line with its cables: all that an answer needs but the light.
+
+    What changes an answer is a change of a setup: a lever has a price, a doubt a spread, a fault a symptom.
+
+    Attributes
+    ----------
+    kit : Kit
+        The parts.
+    layout : Layout
+        Lift, run, water, cable lengths.
+    cabling : Cabling
+        The conductors.
+    """
+
+    kit: Kit
+    layout: Layout
+    cabling: Cabling
+
+    @property
+    def line(self) -> Line:
+        """The line with the kit's hose on it."""
+        return self.layout.line(self.kit.hose)
+
+    @property
+    def table(self) -> LoadTable:
+        """The pump on that line, at every volts."""
+        return table_for(self.kit.pump.motor, self.line)
+
+    @property
+    def pump_ohm(self) -> float:
+        """Source to motor, there and back, warm. [ohm]"""
+        return self.cabling.pump_ohm(self.kit, self.layout)
+
+    @property
+    def array_ohm(self) -> float:
+        """Panel to box, there and back, warm; 0 where there is no box. [ohm]"""
+        return self.cabling.array_ohm(self.layout)
+
+    @property
+    def price(self) -> float:
+        """Of all parts. [catalogue's money]"""
+        return kit_price(Setup(self.kit, self.layout, self.cabling))
+
+
+def pump_run_m(kit: Kit, layout: Layout) -> float:
+    """One-way length of the run that ends at the pump. [m]"""
+    return layout.pump_cable_m + (layout.array_cable_m if kit.source == "panel" else 0.0)
+
+
+@lru_cache(maxsize=4096)
+def table_for(motor: Motor, line: Line) -> LoadTable:
+    """:func:`squall.core.drive.tables.load_table`, remembered."""
+    return load_table(motor, line)
+
+
+def design_current_a(kit: Kit, table: LoadTable) -> float:
+    """Current that the pump's cable is sized for. [A]
+
+    The motor's at rated volts on this line (a controller or an array may bring it higher for an
+    hour at noon), but no more than an array's short-circuit current when joined directly.
+    """
+    import numpy as np
+
+    amps = float(np.interp(kit.pump.motor.rated_v, table.volts_v, table.current_a))
+    if kit.source == "panel":
+        amps = min(amps, kit.panel.module.isc_a * kit.in_parallel)
+    return amps
+
+
+def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, max_drop: float, standard: Standard) -> Cabling:
+    """Thinnest cables for a kit: drop against system volts, ampacity in the heat.
+
+    Parameters
+    ----------
+    kit : Kit
+        The kit.
+    layout : Layout
+        Lengths and air temperature.
+    table : LoadTable
+        The pump on this line.
+    max_drop : float
+        Drop allowed on the pump's run, above 0. [-]
+    standard : str
+        ``metric`` or ``awg``.
+
+    Returns
+    -------
+    Cabling
+        One or two conductors.
+    """
+    amps = design_current_a(kit, table)
+    pump = choose(
+        kit.system_v, amps, pump_run_m(kit, layout), max_drop, standard, layout.ambient_c, CONDUCTOR_C
+    ).conductor
+    if kit.source == "panel":
+        return Cabling(pump, None)
+    array_v = kit.panel.module.vmp_v * kit.in_series
+    array_a = kit.panel.module.imp_a * kit.in_parallel
+    array = choose(array_v, array_a, layout.array_cable_m, max_drop, standard, layout.ambient_c, CONDUCTOR_C).conductor
+    return Cabling(pump, array)
+
+
+def cable_price(size: Conductor) -> float:
+    """Price of one metre of two-core cable, a guess of the demo catalogue."""
+    return 0.35 + 0.42 * size.area_mm2
+
+
+def kit_price(setup: Setup) -> float:
+    """Price of all parts.
+
+    Parameters
+    ----------
+    kit : Kit
+        The kit.
+    layout : Layout
+        Lengths.
+    cabling : Cabling
+        Sizes.
+
+    Returns
+    -------
+    float
+        Pump, panels, controller, batteries, hose, cables, sundries. [catalogue's money]
+    """
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
+    price = kit.pump.price + kit.panels * kit.panel.price + SUNDRIES_PRICE
+    price += pump_run_m(kit, layout) * cable_price(cabling.pump)
+    if kit.controller is not None:
+        price += kit.controller.price
+    if kit.battery is not None:
+        price += kit.batteries_in_series * kit.battery.price
+    if kit.hose is not None:
+        price += layout.hose_m * kit.hose.price
+    if cabling.array is not None:
+        price += layout.array_cable_m * cable_price(cabling.array)
+    if kit.tank is not None:
+        price += kit.tank.price
+    return price
+
+
+def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:
+    """What the price is made of: (part, price)."""
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
+    lines: list[tuple[str | Told, float]] = [
+        (kit.pump.title, kit.pump.price),
+        (Reason("so-many-of-part", n=kit.panels, part=kit.panel.title), kit.panels * kit.panel.price),
+    ]
+    if kit.controller is not None:
+        lines.append((kit.controller.title, kit.controller.price))
+    if kit.battery is not None:
+        count = kit.batteries_in_series
+        lines.append((Reason("so-many-of-part", n=count, part=kit.battery.title), count * kit.battery.price))
+    if kit.hose is not None:
+        lines.append(
+            (Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title), layout.hose_m * kit.hose.price)
+        )
+    run = pump_run_m(kit, layout)
+    lines.append((Reason("length-of-part", metres=run, part=cabling.pump.label), run * cable_price(cabling.pump)))
+    if cabling.array is not None:
+        metres = layout.array_cable_m
+        lines.append(
+            (Reason("length-of-part", metres=metres, part=cabling.array.label), metres * cable_price(cabling.array))
+        )
+    if kit.tank is not None:
+        lines.append((kit.tank.title, kit.tank.price))
+    lines.append((Reason("clamps-rope-sleeves-fuse-holder"), SUNDRIES_PRICE))
+    return lines
