@@ -13,6 +13,7 @@ from squall.core.drive.motors import Motor
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout, RunPiece
+from squall.core.kit.supply import Banked, Direct
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import Light, Mounting, light_of_year
 from squall.demo import demo_jobs
@@ -44,15 +45,13 @@ def light(parts: Catalogue) -> Light:
 
 @pytest.fixture(scope="session")
 def direct_kit(parts: Catalogue) -> Kit:
-    return Kit(parts.pumps["stairwell-8"], "panel", parts.panels["kite-50"], 1, 2, parts.hoses["hose-13"])
+    return Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-50"], 1, 2, parts.hoses["hose-13"])
 
 
 @pytest.fixture(scope="session")
 def battery_kit(parts: Catalogue) -> Kit:
     return Kit(
-        parts.pumps["stairwell-8"], "battery", parts.panels["kite-50"], 1, 1, parts.hoses["hose-13"],
-        parts.controllers["till-10"], parts.batteries["anvil-35"],
-    )  # fmt: skip
+        parts.pumps["stairwell-8"], Banked(parts.controllers["till-10"], parts.batteries["anvil-35"]), parts.panels["kite-50"], 1, 1, parts.hoses["hose-13"])  # fmt: skip
 
 
 @pytest.fixture(scope="session")

@@ -10,8 +10,8 @@ from pathlib import Path
 from squall.catalogue import Catalogue, catalogue
 from squall.core.electrics.conductors import conductor
 from squall.core.kit.kit import Kit
-from squall.core.kit.parts import SourceKind
 from squall.core.kit.setup import Cabling
+from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.prove.expect import expected_readings, judge, light_from_short_amps
 from squall.job.document.fields import edit
 from squall.job.document.job import Job, ReadingValue, Visit, new_job, quantity
@@ -37,13 +37,14 @@ def _typed(name: str, pairs: dict[str, str]) -> Job:
 
 
 def _kit(
-    parts: Catalogue, pump: str, source: SourceKind, panel: str, series: int, parallel: int, hose: str | None,
+    parts: Catalogue, pump: str, panel: str, series: int, parallel: int, hose: str | None,
     controller: str | None = None, battery: str | None = None, batteries: int = 1,
 ) -> Kit:  # fmt: skip
-    return Kit(
-        parts.pumps[pump], source, parts.panels[panel], series, parallel, parts.hoses[hose] if hose else None,
-        parts.controllers[controller] if controller else None, parts.batteries[battery] if battery else None, batteries,
-    )  # fmt: skip
+    supply: Supply = Direct()
+    if controller is not None:
+        box = parts.controllers[controller]
+        supply = Controlled(box) if battery is None else Banked(box, parts.batteries[battery], batteries)
+    return Kit(parts.pumps[pump], supply, parts.panels[panel], series, parallel, parts.hoses[hose] if hose else None)
 
 
 def _cabling(pump: str, array: str | None = None) -> Cabling:
@@ -69,9 +70,9 @@ def demo_jobs() -> list[Job]:
             "months.5": "520 L", "months.6": "520 L", "max_drop": "6 %", "pump_cable": "22 m", "array_cable": "3 m",
         },
     )  # fmt: skip
-    goats, _ = adopt(goats, _kit(parts, "stairwell-8", "battery", "kite-50", 1, 1, "hose-13", "till-10", "anvil-35"),
+    goats, _ = adopt(goats, _kit(parts, "stairwell-8", "kite-50", 1, 1, "hose-13", "till-10", "anvil-35"),
                      _cabling("mm2:6", "mm2:1.5"))  # fmt: skip
-    goats, _ = adopt(goats, _kit(parts, "stairwell-8", "panel", "kite-50", 1, 2, "hose-13"), _cabling("mm2:6"))
+    goats, _ = adopt(goats, _kit(parts, "stairwell-8", "kite-50", 1, 2, "hose-13"), _cabling("mm2:6"))
     goats = goats.model_copy(update={"devices": ["float-10"], "visits": [_visit(goats)]})
     saffron = _typed(
         "Saffron terraces on drip",
@@ -85,8 +86,8 @@ def demo_jobs() -> list[Job]:
             "want.fall": "3 m", "want.trough": "5000 L", "store.depth": "1.6 m", "mount.second_tilt": "50°", "pump_cable": "9 m", "array_cable": "4 m",
         },
     )  # fmt: skip
-    saffron, _ = adopt(saffron, _kit(parts, "stairwell-14", "panel", "ridge-215", 1, 1, "hose-13"), _cabling("mm2:2.5"))
-    saffron, _ = adopt(saffron, _kit(parts, "stairwell-8", "controller", "kite-80", 1, 2, "hose-16", "warden-12"),
+    saffron, _ = adopt(saffron, _kit(parts, "stairwell-14", "ridge-215", 1, 1, "hose-13"), _cabling("mm2:2.5"))
+    saffron, _ = adopt(saffron, _kit(parts, "stairwell-8", "kite-80", 1, 2, "hose-16", "warden-12"),
                        _cabling("mm2:4", "mm2:2.5"))  # fmt: skip
     ducks = _typed(
         "Duck nursery channel",
@@ -102,7 +103,7 @@ def demo_jobs() -> list[Job]:
             "want.headroom": "1", "litres": "6000 L", "pump_cable": "6 m", "array_cable": "2 m",
         },
     )  # fmt: skip
-    ducks, _ = adopt(ducks, _kit(parts, "dabchick-40", "panel", "kite-80", 1, 1, "layflat-25"), _cabling("mm2:4"))
+    ducks, _ = adopt(ducks, _kit(parts, "dabchick-40", "kite-80", 1, 1, "layflat-25"), _cabling("mm2:4"))
     donkeys = _typed(
         "Donkey-trek way-station",
         {
@@ -123,7 +124,7 @@ def demo_jobs() -> list[Job]:
             "mount.post": "yes", "mount.post_from": "38°", "mount.post_to": "52°", "mount.post_top": "50°",
         },
     )  # fmt: skip
-    donkeys, _ = adopt(donkeys, _kit(parts, "auger-7", "panel", "kite-110", 2, 1, "hose-25"), _cabling("mm2:6"))
+    donkeys, _ = adopt(donkeys, _kit(parts, "auger-7", "kite-110", 2, 1, "hose-25"), _cabling("mm2:6"))
     school = _typed(
         "School roof for the tree nursery",
         {

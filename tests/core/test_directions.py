@@ -10,6 +10,7 @@ from squall.core.advice.levers import next_hose, next_size, one_panel_fewer, wit
 from squall.core.electrics.conductors import conductor
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup, kit_price, pump_run_m
+from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import AVERAGE, CLEAR, Mounting, clear_noons_only, light_of_year
 from squall.core.years.typical import at_rated, start_light, year_of
@@ -18,13 +19,11 @@ CABLES = Cabling(conductor("mm2:6"), conductor("mm2:2.5"))
 
 
 def kit_of(parts, source: str) -> Kit:
-    direct = Kit(parts.pumps["stairwell-8"], "panel", parts.panels["kite-50"], 1, 2, parts.hoses["hose-13"])
+    direct = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-50"], 1, 2, parts.hoses["hose-13"])
     if source == "controller":
-        return replace(direct, source="controller", controller=parts.controllers["warden-12"])
+        return replace(direct, supply=Controlled(parts.controllers["warden-12"]))
     if source == "battery":
-        return replace(
-            direct, source="battery", controller=parts.controllers["till-10"], battery=parts.batteries["anvil-35"]
-        )
+        return replace(direct, supply=Banked(parts.controllers["till-10"], parts.batteries["anvil-35"]))
     return direct
 
 
@@ -152,7 +151,7 @@ def test_fewer_panels_and_a_controller_on_offer(parts) -> None:
     "pump", ["rill-12", "stairwell-14", "auger-7", "bellows-11", "ratchet-9", "wellspring-6", "heron-m"]
 )
 def test_every_kind_of_pump_at_rated_volts(parts, layout, pump: str) -> None:
-    kit = Kit(parts.pumps[pump], "panel", parts.panels["kite-110"], 1, 1, parts.hoses["hose-25"])
+    kit = Kit(parts.pumps[pump], Direct(), parts.panels["kite-110"], 1, 1, parts.hoses["hose-25"])
     result = at_rated(kit, replace(layout, lift_m=2.0))
     assert result.flows
     flow = result.flow_m3_s or result.flow_at_least_m3_s

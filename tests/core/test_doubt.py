@@ -6,10 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from squall.core.advice.doubt import Case, choice_range, litre_range, mark_of, spreads_of, with_lift, with_pump
+from squall.core.advice.doubt import Case, Place, choice_range, litre_range, mark_of, spreads_of
 from squall.core.advice.rank import rank
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import Stopped
+from squall.core.kit.changes import lower, pump_stronger, water_lower
 from squall.core.kit.parts import Stock
 from squall.core.kit.setup import Cabling, Setup
 from squall.core.years.typical import sum_of_year
@@ -20,11 +21,11 @@ NEED = (600.0,) * 12
 
 @pytest.fixture(scope="module")
 def case(direct_kit, layout, light) -> Case:
-    return Case(direct_kit, layout, light)
+    return Case(Setup(direct_kit, layout, CABLES), light)
 
 
 def litres_of(case: Case) -> float:
-    return float(sum_of_year(Setup(case.kit, case.layout, CABLES), case.light).average_litres[5])
+    return float(sum_of_year(case.setup, case.light).average_litres[5])
 
 
 def ranged(case: Case, *spreads: float):
@@ -49,8 +50,8 @@ def test_each_input_moves_the_litres_the_right_way(case) -> None:
 
 def test_one_input_alone_is_its_own_range(case) -> None:
     found = ranged(case, 0.8, 0.0, 0.0, 0.0)
-    assert found.low == pytest.approx(litres_of(with_lift(case, 0.8)))
-    assert found.high == pytest.approx(litres_of(with_lift(case, -0.8)))
+    assert found.low == pytest.approx(litres_of(case.changed(water_lower(0.8))))
+    assert found.high == pytest.approx(litres_of(case.changed(water_lower(-0.8))))
     assert found.to_measure.spread.key == "lift"
     assert "tape" in found.to_measure.spread.remedy
 
@@ -70,8 +71,8 @@ def test_light_can_not_be_measured_today(case) -> None:
 
 
 def test_the_pumps_flow_scales(case) -> None:
-    more = with_pump(case, 1.1).kit.pump.motor.points
-    assert [q for q, *_ in more] == pytest.approx([q * 1.1 for q, *_ in case.kit.pump.motor.points])
+    more = case.changed(pump_stronger(1.1)).setup.kit.pump.motor.points
+    assert [q for q, *_ in more] == pytest.approx([q * 1.1 for q, *_ in case.setup.kit.pump.motor.points])
 
 
 def small_stock(parts) -> Stock:
@@ -82,9 +83,11 @@ def small_stock(parts) -> Stock:
 
 def choose(parts, case, lift_off: float, need=NEED, stop=None):
     stock = small_stock(parts)
-    ranking = rank(stock, case.layout, case.light, need, 0.05, "metric")
+    ranking = rank(stock, case.setup.layout, case.light, need, 0.05, "metric")
     best = ranking.holds[0] if ranking.holds else None
-    return choice_range(stock, case, need, 0.05, "metric", best, (lift_off, 0.05, 0.05, 0.05), stop)
+    return choice_range(
+        stock, Place(case.setup.layout, case.light), need, 0.05, "metric", best, (lift_off, 0.05, 0.05, 0.05), stop
+    )
 
 
 def test_same_kit_at_both_ends_is_the_kit_between(parts, case) -> None:
@@ -97,8 +100,8 @@ def test_same_kit_at_both_ends_is_the_kit_between(parts, case) -> None:
         "every doubt at its bad end",
     ]
     for lift in (-0.2, 0.1, 0.25):
-        moved = with_lift(case, lift)
-        there = rank(small_stock(parts), moved.layout, moved.light, NEED, 0.05, "metric").holds[0]
+        moved = lower(case.setup.layout, lift)
+        there = rank(small_stock(parts), moved, case.light, NEED, 0.05, "metric").holds[0]
         assert mark_of(there) == mark_of(found.picks[0].best)
 
 
@@ -106,7 +109,7 @@ def test_a_wide_doubt_changes_the_kit(parts, case) -> None:
     found = choose(parts, case, 8.0)
     assert not found.same_at_any_lift
     assert found.holds_to_m is not None
-    held = replace(case.layout, lift_m=found.holds_to_m - 0.1)
+    held = replace(case.setup.layout, lift_m=found.holds_to_m - 0.1)
     assert mark_of(found.picks[0].best) in [
         mark_of(row) for row in rank(small_stock(parts), held, case.light, NEED, 0.05, "metric").holds
     ]

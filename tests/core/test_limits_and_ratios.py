@@ -11,6 +11,7 @@ from squall.core.electrics.conductors import conductor
 from squall.core.kit.course import sun_course
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup, table_for
+from squall.core.kit.supply import Direct
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import AVERAGE, Mounting, Post, light_of_year
 from squall.core.years.typical import lit_light, sum_of_year, year_of
@@ -22,7 +23,7 @@ HILL = Site(-30.4, 24.6, 1180.0, 2.0)
 @pytest.fixture(scope="module")
 def strong_kit(parts) -> Kit:
     """Panels that drive a 12 V pump past what it stands at noon."""
-    return Kit(parts.pumps["stairwell-8"], "panel", parts.panels["ridge-215"], 1, 1, parts.hoses["hose-16"])
+    return Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["ridge-215"], 1, 1, parts.hoses["hose-16"])
 
 
 @pytest.fixture(scope="module")
@@ -100,7 +101,7 @@ def test_a_post_costs_water_only_while_its_shadow_falls(direct_kit, layout, part
 
 def test_bypass_diodes_save_a_string(layout, parts) -> None:
     """Of two panels in series with one shaded: with diodes the pump runs on one panel's volts; without, hardly."""
-    kit = Kit(parts.pumps["rill-5"], "panel", parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"])
+    kit = Kit(parts.pumps["rill-5"], Direct(), parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"])
     low = replace(layout, lift_m=2.0)
     litres = {}
     for bypass in (True, False):

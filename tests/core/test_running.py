@@ -12,6 +12,7 @@ from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.bank import BankState, cold_factor, usable_ah
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup
+from squall.core.kit.supply import Controlled
 from squall.core.need.demand import Demand, demand_of
 from squall.core.sky.climate import Site
 from squall.core.sky.made_weather import MONTH_OF_DAY, made_years
@@ -37,9 +38,7 @@ def made(parts):
 @pytest.fixture(scope="module")
 def held_kit(parts) -> Kit:
     return Kit(
-        parts.pumps["stairwell-8"], "controller", parts.panels["kite-80"], 1, 2, parts.hoses["hose-16"],
-        parts.controllers["warden-12"],
-    )  # fmt: skip
+        parts.pumps["stairwell-8"], Controlled(parts.controllers["warden-12"]), parts.panels["kite-80"], 1, 2, parts.hoses["hose-16"])  # fmt: skip
 
 
 def kit_of(name: str, direct_kit: Kit, held_kit: Kit, battery_kit: Kit) -> tuple[Kit, Cabling]:

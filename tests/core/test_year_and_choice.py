@@ -5,13 +5,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from squall.core.advice.levers import levers
+from squall.core.advice.levers import Goods, levers
 from squall.core.advice.rank import candidates, judge, place_refusal, rank, reasons
 from squall.core.electrics.conductors import choose, conductor, metric_conductor
 from squall.core.electrics.protection import LoopPart, protect, stall_current
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup, kit_price, price_lines
+from squall.core.kit.supply import Controlled, Direct
 from squall.core.need.demand import Drinkers, monthly_need
 from squall.core.prove.expect import POINTS, expected_readings, light_from_short_amps, meaning, typed_light
 from squall.core.prove.expect import judge as judge_reading
@@ -155,28 +156,28 @@ def test_batteries_bridge_two_days_where_they_can(parts) -> None:
 
 
 def test_cold_string_over_the_controller_is_refused(parts, layout, light) -> None:
-    kit = Kit(parts.pumps["stairwell-14"], "controller", parts.panels["ridge-215"], 2, 1, parts.hoses["hose-19"],
-              parts.controllers["warden-24"])  # fmt: skip
+    kit = Kit(parts.pumps["stairwell-14"], Controlled(parts.controllers["warden-24"]), parts.panels["ridge-215"], 2, 1, parts.hoses["hose-19"])  # fmt: skip
     assert "coldest morning" in str(place_refusal(kit, layout))
-    overdriven = Kit(parts.pumps["auger-7"], "panel", parts.panels["kite-110"], 2, 1, parts.hoses["hose-25"])
+    overdriven = Kit(parts.pumps["auger-7"], Direct(), parts.panels["kite-110"], 2, 1, parts.hoses["hose-25"])
     assert "its maker allows 32 V" in judge(overdriven, layout, light, NEED, 0.05, "metric").reason
 
 
 def test_levers_are_computed(direct_kit, layout, light, parts) -> None:
     other = replace(direct_kit, pump=parts.pumps["bellows-11"])
     found = {
-        lever.key: lever for lever in levers(direct_kit, CABLES, layout, light, NEED, parts.stock, "metric", [other])
+        lever.key: lever
+        for lever in levers(Setup(direct_kit, layout, CABLES), light, NEED, Goods(parts.stock, "metric", [other]))
     }
     assert set(found) == {"hose", "panel-parallel", "panel-series", "fewer", "controller", "pump-0", "cable", "shorter"}
-    assert found["hose"].kit.hose.id == "hose-16"
+    assert found["hose"].setup.kit.hose.id == "hose-16"
     before = year_of(Setup(direct_kit, layout, CABLES), light)
-    after = year_of(Setup(found["hose"].kit, layout, CABLES), light)
+    after = year_of(found["hose"].setup, light)
     assert found["hose"].litres == pytest.approx(after.average_litres.min())
     assert found["hose"].change == pytest.approx(after.average_litres.min() / before.average_litres.min() - 1)
     assert found["hose"].price_change == pytest.approx(64 * (1.0 - 0.8))
-    assert found["shorter"].pump_cable_m == 11.0
-    assert (found["fewer"].kit.panels, found["controller"].kit.controller.id) == (1, "warden-12")
-    assert found["cable"].cabling.pump.key == "mm2:10"
+    assert found["shorter"].setup.layout.pump_cable_m == 11.0
+    assert (found["fewer"].setup.kit.panels, found["controller"].setup.kit.controller.id) == (1, "warden-12")
+    assert found["cable"].setup.cabling.pump.key == "mm2:10"
 
 
 def test_price_lists_every_part(battery_kit, layout) -> None:
@@ -262,7 +263,7 @@ def test_a_surface_pump_can_not_pull_from_a_deep_well(parts, layout, light) -> N
     """Common practice, no source: 5 to 6 m is the practical limit, less at height."""
     from squall.core.advice.rank import surface_check
 
-    kit = Kit(parts.pumps["heron-s"], "panel", parts.panels["ridge-215"], 1, 1, parts.hoses["hose-19"])
+    kit = Kit(parts.pumps["heron-s"], Direct(), parts.panels["ridge-215"], 1, 1, parts.hoses["hose-19"])
     shallow = replace(layout, bank_m=2.0, altitude_m=1200.0)
     deep = replace(layout, bank_m=17.8, altitude_m=1200.0)
     assert 4.5 < surface_check(kit.pump, shallow, kit.hose, 0.0).limit_m < 6.0

@@ -6,6 +6,7 @@ from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
+from squall.core.kit.supply import Direct
 from squall.demo import demo_jobs
 from squall.job.document.fields import check_all, edit, read, spec, value_at
 from squall.job.document.job import new_job
@@ -109,7 +110,7 @@ def test_pieces_come_and_go(job, parts) -> None:
 
 @pytest.fixture
 def kitted(job, parts):
-    kit = Kit(parts.pumps["stairwell-8"], "panel", parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
+    kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
     return changes.adopt(job, kit, Cabling(conductor("mm2:4"), None))[0]
 
 

@@ -6,6 +6,7 @@ from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
+from squall.core.kit.supply import Direct
 from squall.job.document.job import new_job
 from squall.job.edit import changes
 
@@ -41,7 +42,7 @@ def test_twenty_devices_are_the_most(job, parts) -> None:
 
 def test_twelve_options_are_the_most(job, parts) -> None:
     sizes = ("0.5", "0.75", "1", "1.5", "2.5", "4", "6", "10", "16", "25", "35", "50")
-    kit = Kit(parts.pumps["stairwell-8"], "panel", parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
+    kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
     for size in sizes:
         job, _ = changes.adopt(job, kit, Cabling(conductor(f"mm2:{size}"), None))
     assert [option.id for option in job.options] == [f"o{n}" for n in range(1, 13)]

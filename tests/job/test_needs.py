@@ -8,6 +8,7 @@ from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, OutOfRange
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
+from squall.core.kit.supply import Direct
 from squall.core.need.crops import effective_rain_mm
 from squall.core.need.demand import burst, busiest_hour, in_season, litres_at, tap_litres
 from squall.core.sky.climate import DAYS_IN_MONTH
@@ -123,7 +124,7 @@ def test_hours_of_several_uses_meet() -> None:
 
 
 def with_kit(job: Job, parts) -> Job:
-    kit = Kit(parts.pumps["stairwell-8"], "panel", parts.panels["kite-50"], 1, 2, parts.hoses["hose-19"])
+    kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-50"], 1, 2, parts.hoses["hose-19"])
     return changes.adopt(job, kit, Cabling(conductor("mm2:6"), None))[0]
 
 

@@ -7,6 +7,7 @@ from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError
 from squall.core.hydraulics.tracks import TrackPoint, profile_of
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
+from squall.core.kit.supply import Controlled, Direct
 from squall.job.document.fields import check_all, edit, value_at
 from squall.job.document.job import Job, new_job
 from squall.job.edit import changes
@@ -45,8 +46,7 @@ def well(parts) -> Job:
     job = typed(new_job("well"), parts, water="well", level__by="readings", level__outlet_height="2 m", altitude="1200 m",
                 well__hang_depth="16 m", well__total_depth="20 m", run__p1__length="25 m", litres="300 L")  # fmt: skip
     job = read(read(job, parts, "tape", "12.0 m"), parts, "meter", "12.04 m")
-    kit = Kit(parts.pumps["stairwell-14"], "controller", parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"],
-              parts.controllers["warden-24"])  # fmt: skip
+    kit = Kit(parts.pumps["stairwell-14"], Controlled(parts.controllers["warden-24"]), parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"])  # fmt: skip
     return changes.adopt(job, kit, Cabling(conductor("mm2:4"), conductor("mm2:4")))[0]
 
 
@@ -133,7 +133,7 @@ def test_what_the_well_says(well, parts, fields, words: str, grade: str) -> None
 
 def surface(parts, **fields: str) -> Job:
     job = typed(new_job("bank"), parts, rim="2 m", lift="6 m", altitude="1200 m", **fields)
-    kit = Kit(parts.pumps["heron-s"], "panel", parts.panels["ridge-215"], 1, 1, parts.hoses["hose-25"])
+    kit = Kit(parts.pumps["heron-s"], Direct(), parts.panels["ridge-215"], 1, 1, parts.hoses["hose-25"])
     return changes.adopt(job, kit, Cabling(conductor("mm2:6"), None))[0]
 
 
@@ -168,7 +168,7 @@ def test_a_hump_is_pushed_over_and_said(well, parts) -> None:
 def loop(parts, top: str, altitude: str = "600 m") -> Job:
     job, _ = changes.add_piece(typed(new_job("loop"), parts, outlet="loop", lift="1 m", altitude=altitude))
     job = typed(job, parts, run__p1__end_height=top)
-    kit = Kit(parts.pumps["dabchick-20"], "panel", parts.panels["kite-80"], 1, 1, parts.hoses["hose-25"])
+    kit = Kit(parts.pumps["dabchick-20"], Direct(), parts.panels["kite-80"], 1, 1, parts.hoses["hose-25"])
     return changes.adopt(job, kit, Cabling(conductor("mm2:6"), None))[0]
 
 
@@ -190,8 +190,7 @@ def test_what_the_water_brings_changes_the_advice(well, parts) -> None:
     dirty = typed(well, parts, carries__leaves="yes", carries__silt="yes", carries__drunk_by="people")
     words = " ".join(f.text for f in water_findings(assess(dirty)))
     assert all(word in words for word in ("float", "mud", "bleach"))
-    kit = Kit(parts.pumps["auger-7"], "controller", parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"],
-              parts.controllers["warden-24"])  # fmt: skip
+    kit = Kit(parts.pumps["auger-7"], Controlled(parts.controllers["warden-24"]), parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"])  # fmt: skip
     sandy, _ = changes.adopt(
         typed(well, parts, carries__sand="yes"), kit, Cabling(conductor("mm2:4"), conductor("mm2:4"))
     )

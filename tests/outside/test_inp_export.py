@@ -14,6 +14,7 @@ from squall.core.errors import Unsolvable
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout, RunPiece
+from squall.core.kit.supply import Direct
 from squall.core.years.typical import at_rated
 from squall.demo import demo_jobs
 from squall.formats.epanet import write
@@ -78,7 +79,7 @@ def epanet(tmp_path: Path, text: str) -> tuple[float, object]:
 @pytest.mark.parametrize("name", CASES)
 def test_epanet_finds_the_same_flow(name: str, parts, tmp_path) -> None:
     pump, hose, layout = CASES[name]
-    kit = Kit(parts.pumps[pump], "panel", parts.panels["kite-50"], 1, 1, parts.hoses[hose] if hose else None)
+    kit = Kit(parts.pumps[pump], Direct(), parts.panels["kite-50"], 1, 1, parts.hoses[hose] if hose else None)
     ours = at_rated(kit, layout).flow_m3_s
     assert ours is not None
     assert ours > 0.5 * LM
@@ -106,7 +107,7 @@ def test_pressures_along_a_demo_job(number: int, tmp_path) -> None:
 def test_a_run_over_a_hump_is_not_exported(parts) -> None:
     """EPANET would count the fall beyond it as gain."""
     hump = layout_of(6.0, RunPiece(20, 0.0191, 7e-6, 2, end_height_m=9.0), RunPiece(20, 0.0191, 7e-6, 2))
-    kit = Kit(parts.pumps["stairwell-14"], "panel", parts.panels["kite-50"], 1, 1)
+    kit = Kit(parts.pumps["stairwell-14"], Direct(), parts.panels["kite-50"], 1, 1)
     with pytest.raises(Unsolvable, match="higher than its outlet"):
         write("hump", kit, hump, heights_along(hump, kit.pump))
     assert hump.static_head_m == 9.0

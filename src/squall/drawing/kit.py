@@ -1,5 +1,6 @@
 """Pump, panels, box, cables, and the points where readings are taken."""
 
+from squall.core.kit.supply import Banked
 from squall.drawing.sheet import Frame, Geometry, Sheet
 from squall.job.worked.assess import Assessment
 from squall.words import say
@@ -90,9 +91,9 @@ def box_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     x, y = _box_at(frame, g)
     name = kit.controller.title + (
         say(
-            " and {batteries_in_series} x {title}", batteries_in_series=kit.batteries_in_series, title=kit.battery.title
+            " and {batteries_in_series} x {title}", batteries_in_series=kit.supply.count, title=kit.supply.battery.title
         )
-        if kit.battery
+        if isinstance(kit.supply, Banked)
         else ""
     )
     sheet.open_part("box", say("Box: {name}", name=name))

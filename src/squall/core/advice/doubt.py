@@ -8,11 +8,12 @@ from math import hypot
 import numpy as np
 
 from squall.core.advice.rank import Ranked, judge, rank
-from squall.core.drive.motors import Motor
 from squall.core.electrics.conductors import Standard
-from squall.core.kit.kit import Kit
+from squall.core.kit.changes import Change, flow_by, longer, lower, pump_stronger, run_longer, water_lower
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Stock
+from squall.core.kit.setup import Setup
+from squall.core.kit.supply import Banked
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 
@@ -21,9 +22,20 @@ MOST_SPREAD = 0.8
 
 @dataclass(frozen=True)
 class Case:
-    """What a year is worked out from."""
+    """What a year is worked out from: the setup, and the light on its panels."""
 
-    kit: Kit
+    setup: Setup
+    light: Light
+
+    def changed(self, change: Change) -> "Case":
+        """The case with its setup changed."""
+        return replace(self, setup=change(self.setup))
+
+
+@dataclass(frozen=True)
+class Place:
+    """What a ranking is worked out from: the layout, and the light on any panels there."""
+
     layout: Layout
     light: Light
 
@@ -86,48 +98,20 @@ class LitreRange:
         return next((e for e in self.effects if e.spread.key != "light" and e.width > 0.0), None)
 
 
-def with_lift(case: Case, more_m: float) -> Case:
-    """The water standing that much lower: lift and bank grow."""
-    layout = case.layout
-    heights = tuple(
-        piece if piece.end_height_m is None else replace(piece, end_height_m=piece.end_height_m + more_m)
-        for piece in layout.pieces
-    )
-    lift = max(layout.lift_m + more_m, 0.0)
-    bank = max(layout.bank_m + more_m, 0.0)
-    return replace(case, layout=replace(layout, lift_m=lift, bank_m=bank, pieces=heights))
-
-
-def with_lengths(case: Case, factor: float) -> Case:
-    """Every piece of the run longer or shorter by a factor."""
-    pieces = tuple(replace(piece, length_m=piece.length_m * factor) for piece in case.layout.pieces)
-    return replace(case, layout=replace(case.layout, pieces=pieces))
-
-
-def with_pump(case: Case, factor: float) -> Case:
-    """The pump giving more or less at every head by a factor."""
-    pump = case.kit.pump
-    return replace(case, kit=replace(case.kit, pump=replace(pump, motor=_with_flow(pump.motor, factor))))
-
-
-def _with_flow(motor: Motor, factor: float) -> Motor:
-    return replace(motor, points=tuple((q * factor, h, i) for q, h, i in motor.points))
-
-
 def with_light(case: Case, factor: float) -> Case:
     """All light brighter or dimmer by a factor."""
-    return replace(case, light=_scaled(case.light, factor))
+    return replace(case, light=scaled(case.light, factor))
 
 
 @lru_cache(maxsize=32)
-def _scaled(light: Light, factor: float) -> Light:
+def scaled(light: Light, factor: float) -> Light:
     shaded = None if light.shaded_w_m2 is None else np.minimum(light.shaded_w_m2 * factor, 1400.0)
     return replace(light, plane_w_m2=np.minimum(light.plane_w_m2 * factor, 1400.0), shaded_w_m2=shaded)
 
 
 def stock_with_pumps(stock: Stock, factor: float) -> Stock:
     """Every pump of a stock giving more or less by a factor."""
-    pumps = tuple(replace(pump, motor=_with_flow(pump.motor, factor)) for pump in stock.pumps)
+    pumps = tuple(replace(pump, motor=flow_by(pump.motor, factor)) for pump in stock.pumps)
     return replace(stock, pumps=pumps)
 
 
@@ -158,10 +142,11 @@ def spreads_of(case: Case, lift_m: float, lengths: float, pump: float, light: fl
     """
     found = []
     if lift_m > 0.0:
-        found.append(("lift", Reason("water-level-lift"), lift_m, with_lift(case, lift_m), with_lift(case, -lift_m)))
+        low, high = case.changed(water_lower(lift_m)), case.changed(water_lower(-lift_m))
+        found.append(("lift", Reason("water-level-lift"), lift_m, low, high))
     shares: list[tuple[str, Reason, float, Callable[[Case, float], Case], float]] = [
-        ("lengths", Reason("length-run"), lengths, with_lengths, -1.0),
-        ("pump", Reason("pumps-curve"), pump, with_pump, 1.0),
+        ("lengths", Reason("length-run"), lengths, lambda c, f: c.changed(run_longer(f)), -1.0),
+        ("pump", Reason("pumps-curve"), pump, lambda c, f: c.changed(pump_stronger(f)), 1.0),
         ("light", Reason("light-month"), light, with_light, 1.0),
     ]
     for key, name, amount, change, sign in shares:
@@ -237,12 +222,12 @@ def mark_of(row: Ranked | None) -> str:
         return "none"
     kit = row.kit
     hose = kit.hose.id if kit.hose is not None else "own"
-    battery = f"{kit.batteries_in_series}x{kit.battery.id}" if kit.battery is not None else ""
+    battery = f"{kit.supply.count}x{kit.supply.battery.id}" if isinstance(kit.supply, Banked) else ""
     return f"{kit.pump.id}/{kit.source}/{kit.panel.id}/{kit.in_series}x{kit.in_parallel}/{hose}/{battery}"
 
 
 def choice_range(
-    stock: Stock, case: Case, need_l: tuple[float, ...], max_drop: float, standard: Standard, best: Ranked | None,
+    stock: Stock, place: Place, need_l: tuple[float, ...], max_drop: float, standard: Standard, best: Ranked | None,
     spreads: tuple[float, float, float, float], progress: Callable[[float], bool] | None = None,
 ) -> ChoiceRange:  # fmt: skip
     """Rank the catalogue again at the ends of the doubt.
@@ -251,8 +236,8 @@ def choice_range(
     ----------
     stock : Stock
         The catalogue.
-    case : Case
-        As believed; its kit is not used.
+    place : Place
+        As believed.
     need_l, max_drop, standard
         As :func:`squall.core.advice.rank.rank` takes them.
     best : Ranked or None
@@ -274,15 +259,15 @@ def choice_range(
         If `progress` answers False.
     """
     lift, lengths, pump, light = spreads
-    bad = with_light(with_lengths(with_lift(case, lift), 1.0 + lengths), 1.0 - light)
+    bad = Place(longer(lower(place.layout, lift), 1.0 + lengths), scaled(place.light, 1.0 - light))
     cases = [(Reason("every-doubt-bad-end"), bad, stock_with_pumps(stock, 1.0 - pump))]
     if lift > 0.0:
         cases = [
-            (Reason("water-higher"), with_lift(case, -lift), stock),
-            (Reason("water-lower"), with_lift(case, lift), stock),
+            (Reason("water-higher"), replace(place, layout=lower(place.layout, -lift)), stock),
+            (Reason("water-lower"), replace(place, layout=lower(place.layout, lift)), stock),
             *cases,
         ]
-    picks = [Pick(Reason("as-believed"), case.layout.lift_m, best)]
+    picks = [Pick(Reason("as-believed"), place.layout.lift_m, best)]
     for number, (words, varied, shelf) in enumerate(cases):
 
         def part(share: float, number: int = number) -> bool:
@@ -290,22 +275,22 @@ def choice_range(
 
         ranking = rank(shelf, varied.layout, varied.light, need_l, max_drop, standard, part)
         picks.append(Pick(words, varied.layout.lift_m, ranking.holds[0] if ranking.holds else None))
-    return ChoiceRange(tuple(picks), _holds_to(case, best, need_l, max_drop, standard))
+    return ChoiceRange(tuple(picks), _holds_to(place, best, need_l, max_drop, standard))
 
 
 def _holds_to(
-    case: Case, best: Ranked | None, need_l: tuple[float, ...], max_drop: float, standard: Standard
+    place: Place, best: Ranked | None, need_l: tuple[float, ...], max_drop: float, standard: Standard
 ) -> float | None:
-    if best is None or case.layout.closed_circuit or not any(need_l):
+    if best is None or place.layout.closed_circuit or not any(need_l):
         return None
 
     def holds(more_m: float) -> bool:
-        return judge(best.kit, with_lift(case, more_m).layout, case.light, need_l, max_drop, standard).holds
+        return judge(best.kit, lower(place.layout, more_m), place.light, need_l, max_drop, standard).holds
 
-    low, high = 0.0, 4.0 + case.layout.lift_m
+    low, high = 0.0, 4.0 + place.layout.lift_m
     if holds(high):
-        return case.layout.lift_m + high
+        return place.layout.lift_m + high
     for _ in range(7):
         middle = 0.5 * (low + high)
         low, high = (middle, high) if holds(middle) else (low, middle)
-    return case.layout.lift_m + low
+    return place.layout.lift_m + low

@@ -1,16 +1,18 @@
 """Levers: single changes to a kit, each with its price and what it does to the worst month."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 from squall.core.advice.rank import fitting_controller, place_refusal, season_refusal
 from squall.core.electrics.conductors import Conductor, Standard, sizes
-from squall.core.errors import SquallError
-from squall.core.kit.kit import Kit, with_hose, with_panels
+from squall.core.errors import OutOfRange, SquallError
+from squall.core.kit.changes import Change, hose_to, kit_to, panels_by, pump_cable_of, pump_cable_to
+from squall.core.kit.kit import Direction, Kit, with_panels
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Hose, Stock
-from squall.core.kit.setup import Cabling, Setup, kit_price
+from squall.core.kit.setup import Setup
+from squall.core.kit.supply import Direct
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import year_of
@@ -21,7 +23,7 @@ SHORTER_SHARE = 0.5
 
 @dataclass(frozen=True)
 class Lever:
-    """One change, not yet made.
+    """One change of the setup, not yet made.
 
     Attributes
     ----------
@@ -29,65 +31,62 @@ class Lever:
         Unique among the levers of a job.
     kind : str
         ``hose``, ``panel``, ``fewer``, ``controller``, ``pump``, ``cable`` or ``shorter``.
-    label : str
-        What it is, in plain words.
-    kit, cabling : Kit, Cabling
-        The kit after the change.
-    array_cable_m, pump_cable_m : float
-        Cable lengths after the change. [m]
+    label : Reason
+        What it is.
+    setup : Setup
+        As it is after the change.
     price_change : float
         [catalogue's money]
     litres : float
         In the worst month after the change. [L/d]
     change : float
         Of the worst month's litres, as a share of today's; infinite from nothing. [-]
-    refusal : str or None
+    refusal : Reason or None
         Why it should not be made.
     """
 
     key: str
     kind: LeverKind
     label: Reason
-    kit: Kit
-    cabling: Cabling
-    array_cable_m: float
-    pump_cable_m: float
+    setup: Setup
     price_change: float
     litres: float
     change: float
     refusal: Reason | None
 
 
-def levers(
-    kit: Kit,
-    cabling: Cabling,
-    layout: Layout,
-    light: Light,
-    need_l: tuple[float, ...],
-    stock: Stock,
-    standard: Standard,
-    other_pumps: Sequence[Kit] = (),
-) -> tuple[Lever, ...]:
+@dataclass(frozen=True)
+class Offer:
+    """A change that is worth a look: its key, kind and label, and the change itself."""
+
+    key: str
+    kind: LeverKind
+    label: Reason
+    change: Change
+
+
+@dataclass(frozen=True)
+class Goods:
+    """What levers may bring: the catalogue's stock, the cable standard, other pumps worth showing."""
+
+    stock: Stock
+    standard: Standard
+    other_pumps: Sequence[Kit] = ()
+
+
+def levers(setup: Setup, light: Light, need_l: tuple[float, ...], goods: Goods) -> tuple[Lever, ...]:
     """Compute every single change that is on offer for a kit.
 
     Parameters
     ----------
-    kit : Kit
+    setup : Setup
         As it stands.
-    cabling : Cabling
-        Its cables.
-    layout : Layout
-        Lift, run, cable lengths.
     light : Light
         The year's light.
     need_l : tuple[float, ...]
         Litres a day by month. [L/d]
-    stock : Stock
-        The catalogue.
-    standard : str
-        Cable standard.
-    other_pumps : sequence of Kit
-        Kits with another pump that are worth showing.
+    goods : Goods
+        What there is to change to.
 
     Returns
     -------
@@ -95,79 +94,64 @@ def levers(
         Next hose up, one more panel, one fewer, a pump controller, other pump, thicker cable,
         panel nearer.
     """
-    before = year_of(Setup(kit, layout, cabling), light, start=False)
-    month = before.worst_month(need_l)
-    litres_before = float(before.average_litres[month])
-    price_before = kit_price(Setup(kit, layout, cabling))
-    found = []
-    for key, kind, label, new_kit, new_cabling, new_layout in _changes(
-        kit, cabling, layout, stock, standard, other_pumps
-    ):
-        try:
-            after = year_of(Setup(new_kit, new_layout, new_cabling), light, start=False)
-        except SquallError:
-            continue
-        litres = float(after.average_litres[after.worst_month(need_l)])
-        change = litres / litres_before - 1.0 if litres_before > 0.0 else (float("inf") if litres > 0.0 else 0.0)
-        refusal = place_refusal(new_kit, new_layout) or season_refusal(new_kit, new_layout, after)
-        if refusal is None and litres <= 0.0 < litres_before:
-            refusal = Reason("no-water-worst-months-average-day")
-        found.append(
-            Lever(
-                key,
-                kind,
-                label,
-                new_kit,
-                new_cabling,
-                new_layout.array_cable_m,
-                new_layout.pump_cable_m,
-                kit_price(Setup(new_kit, new_layout, new_cabling)) - price_before,
-                litres,
-                change,
-                refusal,
-            )
-        )
-    return tuple(found)
+    before = year_of(setup, light, start=False)
+    litres = float(before.average_litres[before.worst_month(need_l)])
+    found = [_pulled(offer, setup, light, need_l, litres) for offer in offers(setup, goods)]
+    return tuple(lever for lever in found if lever is not None)
 
 
-_Change = tuple[str, LeverKind, Reason, Kit, Cabling, Layout]
+def _pulled(offer: Offer, setup: Setup, light: Light, need_l: tuple[float, ...], before_l: float) -> Lever | None:
+    """One offer worked out; None where its figures contradict themselves."""
+    after = offer.change(setup)
+    try:
+        year = year_of(after, light, start=False)
+    except SquallError:
+        return None
+    litres = float(year.average_litres[year.worst_month(need_l)])
+    change = litres / before_l - 1.0 if before_l > 0.0 else (float("inf") if litres > 0.0 else 0.0)
+    refusal = place_refusal(after.kit, after.layout) or season_refusal(after.kit, after.layout, year)
+    if refusal is None and litres <= 0.0 < before_l:
+        refusal = Reason("no-water-worst-months-average-day")
+    return Lever(offer.key, offer.kind, offer.label, after, after.price - setup.price, litres, change, refusal)
 
 
-def _changes(
-    kit: Kit, cabling: Cabling, layout: Layout, stock: Stock, standard: Standard, other_pumps: Sequence[Kit]
-) -> list[_Change]:
-    changes: list[_Change] = []
-    bigger = next_hose(kit, layout, stock)
+def offers(setup: Setup, goods: Goods) -> list[Offer]:
+    """The single changes that are worth a look."""
+    kit, layout = setup.kit, setup.layout
+    found: list[Offer] = []
+    bigger = next_hose(kit, layout, goods.stock)
     if bigger is not None:
-        changes.append(
-            ("hose", "hose", Reason("hose-of", nominal=bigger.nominal), with_hose(kit, bigger), cabling, layout)
-        )
-    direction: Literal["series", "parallel"]
-    for direction, words in (("parallel", Reason("in-parallel")), ("series", Reason("in-series"))):
-        more = with_panels(kit, 1, direction)
-        extra = more.panels - kit.panels
-        label = Reason("panels-more", n=extra, how=words)
-        changes.append((f"panel-{direction}", "panel", label, more, cabling, layout))
-    fewer = one_panel_fewer(kit)
-    if fewer is not None:
-        gone = kit.panels - fewer.panels
-        changes.append(("fewer", "fewer", Reason("panels-fewer", n=gone), fewer, cabling, layout))
-    held = with_controller(kit, stock)
+        found.append(Offer("hose", "hose", Reason("hose-of", nominal=bigger.nominal), hose_to(bigger)))
+    found += _panel_offers(kit)
+    held = with_controller(kit, goods.stock)
     if held is not None and held.controller is not None:
-        array = cabling.array or cabling.pump
         label = Reason("controller-named", title=held.controller.title)
-        changes.append(("controller", "controller", label, held, replace(cabling, array=array), layout))
-    for number, other in enumerate(other_pumps):
-        changes.append((f"pump-{number}", "pump", Reason("pump-named", title=other.pump.title), other, cabling, layout))
-    thicker = next_size(cabling.pump, standard)
+        found.append(Offer("controller", "controller", label, kit_to(held)))
+    for number, other in enumerate(goods.other_pumps):
+        found.append(Offer(f"pump-{number}", "pump", Reason("pump-named", title=other.pump.title), kit_to(other)))
+    thicker = next_size(setup.cabling.pump, goods.standard)
     if thicker is not None:
-        label = Reason("cable-pump", label=thicker.label)
-        changes.append(("cable", "cable", label, kit, replace(cabling, pump=thicker), layout))
+        found.append(Offer("cable", "cable", Reason("cable-pump", label=thicker.label), pump_cable_to(thicker)))
     if layout.pump_cable_m > 4.0:
         metres = round(layout.pump_cable_m * SHORTER_SHARE, 1)
-        nearer = replace(layout, pump_cable_m=metres)
-        changes.append(("shorter", "shorter", Reason("pump-cable-cut", metres=metres), kit, cabling, nearer))
-    return changes
+        found.append(Offer("shorter", "shorter", Reason("pump-cable-cut", metres=metres), pump_cable_of(metres)))
+    return found
+
+
+def _panel_offers(kit: Kit) -> list[Offer]:
+    found: list[Offer] = []
+    ways: tuple[tuple[Direction, Reason], ...] = (("parallel", Reason("in-parallel")), ("series", Reason("in-series")))
+    for direction, how in ways:
+        try:
+            extra = with_panels(kit, 1, direction).panels - kit.panels
+        except OutOfRange:
+            continue
+        label = Reason("panels-more", n=extra, how=how)
+        found.append(Offer(f"panel-{direction}", "panel", label, panels_by(1, direction)))
+    fewer = one_panel_fewer(kit)
+    if fewer is not None:
+        found.append(Offer("fewer", "fewer", Reason("panels-fewer", n=kit.panels - fewer.panels), kit_to(fewer)))
+    return found
 
 
 def one_panel_fewer(kit: Kit) -> Kit | None:
@@ -179,7 +163,7 @@ def one_panel_fewer(kit: Kit) -> Kit | None:
 
 def with_controller(kit: Kit, stock: Stock) -> Kit | None:
     """A kit joined directly, given the cheapest pump controller that fits it."""
-    if kit.source != "panel":
+    if not isinstance(kit.supply, Direct):
         return None
     held, why_not = fitting_controller(kit, stock.controllers)
     return held if why_not is None else None

@@ -16,6 +16,7 @@ from squall.core.kit.course import sun_course
 from squall.core.kit.kit import Kit
 from squall.core.kit.parts import Controller
 from squall.core.kit.setup import Cabling, Setup, table_for
+from squall.core.kit.supply import Direct
 from squall.core.reason import Reason
 from squall.core.roots import root
 from squall.core.sky.typical_days import STEP_H, Light
@@ -94,7 +95,7 @@ def three_ways(
         under the limit it has nil ohms.
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    direct = replace(kit, source="panel", controller=None, battery=None)
+    direct = replace(kit, supply=Direct())
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     lit = lit_light(light, kit.panel.module)
     limit = limit_v if limit_v is not None else allowed_v(kit)

@@ -14,6 +14,7 @@ from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import BatteryUnit, Controller, Hose, Pump, Stock
 from squall.core.kit.setup import Cabling, Setup, choose_cabling, design_current_a, kit_price, table_for
+from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light, clear_noons_only
 from squall.core.years.typical import Season, YearSum, sum_of_year, year_of
@@ -100,23 +101,20 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
             watts = panel.module.watts * series * parallel
             if not LEAST_SIZE * pump.rated_w <= watts <= MOST_OVERSIZE * pump.rated_w:
                 continue
-            direct = Kit(pump, "panel", panel, series, parallel)
+            direct = Kit(pump, Direct(), panel, series, parallel)
             yield direct, _volts_refusal(direct)
             yield fitting_controller(direct, stock.controllers)
             bank = _bank(pump, stock.batteries, daily_ah)
             if bank is not None:
                 battery, count = bank
                 chargers = [c for c in stock.controllers if c.kind != "pump"]
-                banked = [
-                    replace(direct, source="battery", controller=c, battery=battery, batteries_in_series=count)
-                    for c in chargers
-                ]
+                banked = [replace(direct, supply=Banked(c, battery, count)) for c in chargers]
                 yield _cheapest_that_fits(banked, _charge_refusal)
 
 
 def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tuple[Kit, Reason | None]:
     """A kit joined directly, given the cheapest pump controller that fits; with the reason if none does."""
-    held = [replace(direct, source="controller", controller=c) for c in controllers if c.kind == "pump"]
+    held = [replace(direct, supply=Controlled(c)) for c in controllers if c.kind == "pump"]
     return _cheapest_that_fits(held, _pump_controller_refusal)
 
 
@@ -175,10 +173,8 @@ def _pump_controller_refusal(kit: Kit) -> Reason | None:
 
 
 def _charge_refusal(kit: Kit) -> Reason | None:
-    c = kit.controller
-    assert c is not None
-    assert kit.battery is not None
-    nominal = kit.battery.nominal_v * kit.batteries_in_series
+    assert isinstance(kit.supply, Banked)
+    c, nominal = kit.supply.controller, kit.supply.nominal_v
     vmp = kit.panel.module.vmp_v * kit.in_series
     if nominal > c.out_max_v:
         return Reason("charge-controller-serves-up-bank", out_max=c.out_max_v, nominal=nominal)
@@ -244,7 +240,7 @@ def rank(
         tables = {hose: table_for(pump.motor, layout.line(hose)) for hose in stock.hoses}
         reaching = {hose: table for hose, table in tables.items() if lifts(pump, table)}
         if not reaching:
-            any_kit = Kit(pump, "panel", stock.panels[0], 1, 1)
+            any_kit = Kit(pump, Direct(), stock.panels[0], 1, 1)
             refused.append(_refused(any_kit, cannot_lift(layout)))
             tried += 1
             continue
@@ -424,6 +420,9 @@ def limiting_cause(kit: Kit, layout: Layout, season: Season) -> Reason:
             return Reason("held-by-run-through-hose", loss=loss, hose=kit.hose.nominal)
         return Reason("held-by-run", loss=loss)
     table = table_for(kit.pump.motor, line)
-    if kit.source != "battery" and design_current_a(kit, table) >= 0.9 * kit.panel.module.isc_a * kit.in_parallel:
+    if (
+        not isinstance(kit.supply, Banked)
+        and design_current_a(kit, table) >= 0.9 * kit.panel.module.isc_a * kit.in_parallel
+    ):
         return Reason("held-by-panels")
-    return Reason("held-by-sun") if kit.source != "battery" else Reason("held-by-charge")
+    return Reason("held-by-sun") if not isinstance(kit.supply, Banked) else Reason("held-by-charge")

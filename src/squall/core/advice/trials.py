@@ -10,6 +10,7 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import TankUnit
 from squall.core.kit.setup import Setup, kit_price
+from squall.core.kit.supply import Banked
 from squall.core.need.demand import Demand
 from squall.core.reason import Reason, Value
 from squall.core.sky.whole_year import YearLight
@@ -112,7 +113,9 @@ def entrants(
     found = []
     for tilt, row in kept:
         found.append(Entrant(row, tilt, None))
-        found += [Entrant(row, tilt, tank) for tank in _worth(tanks, wanted_l, own_tank_l, row.kit.source == "battery")]
+        found += [
+            Entrant(row, tilt, tank) for tank in _worth(tanks, wanted_l, own_tank_l, isinstance(row.kit.supply, Banked))
+        ]
     return found
 
 

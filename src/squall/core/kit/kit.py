@@ -3,10 +3,11 @@
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from squall.core.drive.solve import Battery, PvArray, PvController, Source
+from squall.core.drive.solve import PvArray, Source
 from squall.core.electrics.modules import open_volts_at
 from squall.core.errors import OutOfRange
 from squall.core.kit.parts import BatteryUnit, Controller, Hose, Panel, Pump, SourceKind, TankUnit
+from squall.core.kit.supply import Banked, Direct, Supply
 from squall.core.reason import Between, Reason
 
 TOUCH_LIMIT_V = 60.0
@@ -20,33 +21,24 @@ class Kit:
     ----------
     pump : Pump
         The pump.
-    source : str
-        ``panel``, ``controller`` or ``battery``.
+    supply : Direct, Controlled or Banked
+        How the pump is fed.
     panel : Panel
         Like panels throughout.
     in_series, in_parallel : int
         Panels in a string; strings.
     hose : Hose or None
         The delivery hose; None keeps the run as surveyed.
-    controller : Controller or None
-        Pump or charge controller.
-    battery : BatteryUnit or None
-        One battery of the bank.
-    batteries_in_series : int
-        How many make the bank's volts.
     tank : TankUnit or None
         A tank that the kit brings; the job's own is not part of it.
     """
 
     pump: Pump
-    source: SourceKind
+    supply: Supply
     panel: Panel
     in_series: int
     in_parallel: int
     hose: Hose | None = None
-    controller: Controller | None = None
-    battery: BatteryUnit | None = None
-    batteries_in_series: int = 1
     tank: TankUnit | None = None
 
     def __post_init__(self) -> None:
@@ -56,10 +48,21 @@ class Kit:
                 Reason("series-strings", in_series=self.in_series, in_parallel=self.in_parallel),
                 Between(1, 12, "number"),
             )
-        if self.source != "panel" and self.controller is None:
-            raise OutOfRange("controller", Reason("none-at-all"), Reason("one-for-this-source"))
-        if self.source == "battery" and self.battery is None:
-            raise OutOfRange("battery", Reason("none-at-all"), Reason("one-for-this-source"))
+
+    @property
+    def source(self) -> SourceKind:
+        """How the pump is fed, by its key: ``panel``, ``controller`` or ``battery``."""
+        return self.supply.kind
+
+    @property
+    def controller(self) -> Controller | None:
+        """Pump or charge controller, if there is one."""
+        return None if isinstance(self.supply, Direct) else self.supply.controller
+
+    @property
+    def battery(self) -> BatteryUnit | None:
+        """One battery of the bank, if there is one."""
+        return self.supply.battery if isinstance(self.supply, Banked) else None
 
     @property
     def panels(self) -> int:
@@ -85,12 +88,12 @@ class Kit:
     @property
     def bank_v(self) -> float:
         """Open volts of the battery bank, 0 without one. [V]"""
-        return self.battery.open_v * self.batteries_in_series if self.battery else 0.0
+        return self.supply.open_v if isinstance(self.supply, Banked) else 0.0
 
     @property
     def bank_ohm(self) -> float:
         """Internal resistance of the bank. [ohm]"""
-        return self.battery.internal_ohm * self.batteries_in_series if self.battery else 0.0
+        return self.supply.ohm if isinstance(self.supply, Banked) else 0.0
 
     @property
     def system_v(self) -> float:
@@ -103,13 +106,7 @@ class Kit:
 
     def source_at(self, irradiance_w_m2: float, cell_c: float) -> Source:
         """The source as the drive sees it in given light."""
-        if self.source == "battery":
-            return Battery(self.bank_v, self.bank_ohm)
-        array = PvArray(self.panel.module, self.in_series, self.in_parallel, irradiance_w_m2, cell_c)
-        if self.controller is None:
-            return array
-        c = self.controller
-        return PvController(array, c.efficiency, c.min_v, c.max_v, c.out_max_v)
+        return self.supply.source(PvArray(self.panel.module, self.in_series, self.in_parallel, irradiance_w_m2, cell_c))
 
 
 def with_hose(kit: Kit, hose: Hose | None) -> Kit:

@@ -9,6 +9,7 @@ from squall.core.electrics.conductors import Conductor, Standard, choose, resist
 from squall.core.hydraulics.pipes import Line
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
+from squall.core.kit.supply import Banked, Direct
 from squall.core.reason import Reason, Told
 
 CONDUCTOR_C = 40.0
@@ -77,12 +78,12 @@ class Setup:
     @property
     def price(self) -> float:
         """Of all parts. [catalogue's money]"""
-        return kit_price(Setup(self.kit, self.layout, self.cabling))
+        return kit_price(self)
 
 
 def pump_run_m(kit: Kit, layout: Layout) -> float:
     """One-way length of the run that ends at the pump. [m]"""
-    return layout.pump_cable_m + (layout.array_cable_m if kit.source == "panel" else 0.0)
+    return layout.pump_cable_m + (layout.array_cable_m if isinstance(kit.supply, Direct) else 0.0)
 
 
 @lru_cache(maxsize=4096)
@@ -100,7 +101,7 @@ def design_current_a(kit: Kit, table: LoadTable) -> float:
     import numpy as np
 
     amps = float(np.interp(kit.pump.motor.rated_v, table.volts_v, table.current_a))
-    if kit.source == "panel":
+    if isinstance(kit.supply, Direct):
         amps = min(amps, kit.panel.module.isc_a * kit.in_parallel)
     return amps
 
@@ -130,7 +131,7 @@ def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, max_drop: float, 
     pump = choose(
         kit.system_v, amps, pump_run_m(kit, layout), max_drop, standard, layout.ambient_c, CONDUCTOR_C
     ).conductor
-    if kit.source == "panel":
+    if isinstance(kit.supply, Direct):
         return Cabling(pump, None)
     array_v = kit.panel.module.vmp_v * kit.in_series
     array_a = kit.panel.module.imp_a * kit.in_parallel
@@ -165,8 +166,8 @@ def kit_price(setup: Setup) -> float:
     price += pump_run_m(kit, layout) * cable_price(cabling.pump)
     if kit.controller is not None:
         price += kit.controller.price
-    if kit.battery is not None:
-        price += kit.batteries_in_series * kit.battery.price
+    if isinstance(kit.supply, Banked):
+        price += kit.supply.count * kit.supply.battery.price
     if kit.hose is not None:
         price += layout.hose_m * kit.hose.price
     if cabling.array is not None:
@@ -185,9 +186,11 @@ def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:
     ]
     if kit.controller is not None:
         lines.append((kit.controller.title, kit.controller.price))
-    if kit.battery is not None:
-        count = kit.batteries_in_series
-        lines.append((Reason("so-many-of-part", n=count, part=kit.battery.title), count * kit.battery.price))
+    if isinstance(kit.supply, Banked):
+        count = kit.supply.count
+        lines.append(
+            (Reason("so-many-of-part", n=count, part=kit.supply.battery.title), count * kit.supply.battery.price)
+        )
     if kit.hose is not None:
         lines.append(
             (Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title), layout.hose_m * kit.hose.price)

@@ -8,6 +8,7 @@ from squall.core.electrics.modules import STC_CELL_C, STC_IRRADIANCE_W_M2
 from squall.core.errors import OutOfRange, require
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Setup
+from squall.core.kit.supply import Banked
 from squall.core.reason import Quantity, Reason, Told
 from squall.core.sky.typical_days import NOCT_C
 
@@ -158,7 +159,7 @@ def expected_readings(setup: Setup, now: Now) -> tuple[Expected, ...]:
             Reason("meter-socket-across-array-alone-cover"),
         ),
     ]
-    if kit.source == "battery":
+    if isinstance(kit.supply, Banked):
         points.append(_expected("rest-volts", kit.bank_v, Reason("pump-charging-off-half-hour")))
         result = solve(
             Battery(kit.bank_v, kit.bank_ohm), cabling.pump_ohm(kit, layout), kit.pump.motor, layout.line(kit.hose)

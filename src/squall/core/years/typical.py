@@ -14,6 +14,7 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Controller, Panel
 from squall.core.kit.setup import Setup, table_for
+from squall.core.kit.supply import Banked
 from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import AVERAGE, CLEAR, NOCT_C, STEP_H, STEPS, Light, Post
 
@@ -207,7 +208,7 @@ def year_of(setup: Setup, light: Light, *, start: bool = True) -> Season:
     kit, layout = setup.kit, setup.layout
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     sunlit = lit_light(light, kit.panel.module)
-    if kit.source == "battery":
+    if isinstance(kit.supply, Banked):
         return _battery_year(setup, light, table)
     course = _lit_course(setup, table, sunlit)
 
@@ -298,7 +299,7 @@ def sum_of_year(setup: Setup, light: Light) -> YearSum:
     """Run a kit through the year as :func:`year_of` does, keeping only what ranking needs."""
     kit, layout = setup.kit, setup.layout
     table = table_for(kit.pump.motor, layout.line(kit.hose))
-    if kit.source == "battery":
+    if isinstance(kit.supply, Banked):
         days = _battery_days(setup, light, table)
         litres: Floats = days.hours[AVERAGE] * (days.flow_m3_s * 3_600_000.0)
         flows = days.flow_m3_s > 0.0

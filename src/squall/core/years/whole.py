@@ -19,6 +19,7 @@ from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.bank import AS_NEW, BankState, usable_ah
 from squall.core.kit.course import DARK_W_M2, PanelStates, charge_at, shadow_ways, sun_course, with_shadow
 from squall.core.kit.setup import Setup, table_for
+from squall.core.kit.supply import Banked, Controlled
 from squall.core.need.demand import Demand
 from squall.core.reason import Between, Reason
 from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
@@ -115,7 +116,7 @@ def run_years(
         steady = (steady[0], steady[1], most_l_s)
     size, on, off = (0.0, 0.0, 0.0) if tank is None else (tank.capacity_l, tank.on_below_l, tank.off_above_l)
     state = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]) if begin is None else begin.copy()
-    wait = float(np.ceil(RESTART_WAIT_MIN * 60.0 / STEP_S)) if kit.source == "controller" else 0.0
+    wait = float(np.ceil(RESTART_WAIT_MIN * 60.0 / STEP_S)) if isinstance(kit.supply, Controlled) else 0.0
     allowed = week_of(bank.timer, DAY_STEPS)
     efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
     own = kit.controller.own_a if kit.controller and kit.battery else 0.0
@@ -134,7 +135,7 @@ def run_years(
         out = np.zeros((DAYS, compiled.COLUMNS))
         states.append(state.copy())
         compiled.run_days(
-            DAYS, DAY_STEPS, STEP_S, MONTH_OF_DAY, demand.draw_l_s, flow, size, on, off, wait, kit.source == "battery",
+            DAYS, DAY_STEPS, STEP_S, MONTH_OF_DAY, demand.draw_l_s, flow, size, on, off, wait, isinstance(kit.supply, Banked),
             figures, allowed, charge, steady[1], steady[2], state, out, trace,
         )  # fmt: skip
         records.append(out)
@@ -188,7 +189,7 @@ class LazyYears:
 def _on_bank(setup: Setup, table: LoadTable) -> tuple[float, float, float]:
     """Motor volts, amps and flow [L/s] on a bank of steady volts; nil without one."""
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    if kit.source != "battery":
+    if not isinstance(kit.supply, Banked):
         return 0.0, 0.0, 0.0
     volts, amps, flow, _ = on_volts(table, kit.bank_ohm + cabling.pump_ohm(kit, layout), kit.bank_v)
     return volts, amps, flow * 1000.0
@@ -207,7 +208,7 @@ def _powered(setup: Setup, light: YearLight) -> Powered:
     dim = light.plane_w_m2 <= DARK_W_M2
     states = states_of(kit.panel.module, light)
     nothing = np.zeros(light.steps.size)
-    if kit.source == "battery":
+    if isinstance(kit.supply, Banked):
         amps = _charging(setup, light, states)
         amps[dim] = 0.0
         return Powered(nothing, nothing, nothing, amps, *_charge_power(setup, amps))
@@ -286,7 +287,7 @@ def _energy(
     from squall.core.years import kernels as compiled
 
     hours = STEP_S / 3600.0
-    if kit.source != "battery":
+    if not isinstance(kit.supply, Banked):
         ran = share[light.steps] * hours
         array, lost = float((powered.array_w * ran).sum()), [float((part * ran).sum()) for part in powered.lost_w]
         return array, *lost, float((powered.motor_v * powered.motor_a * ran).sum()), 0.0

@@ -201,13 +201,13 @@ def pull(job: Job, lever: Lever) -> Changed:
     option = job.option
     if option is None:
         raise NotFound(later("There is no kit to change yet; choose one first."))
-    changed = option_from(lever.kit, lever.cabling, option.id, kit_name(lever.kit)).model_copy(
+    changed = option_from(lever.setup.kit, lever.setup.cabling, option.id, kit_name(lever.setup.kit)).model_copy(
         update={"dial": option.dial}
     )
     options = [changed if known.id == option.id else known for known in job.options]
     update: dict[str, object] = {"options": options}
     if lever.kind == "shorter":
-        update["pump_cable"] = quantity(f"{lever.pump_cable_m:g} m", lever.pump_cable_m)
+        update["pump_cable"] = quantity(f"{lever.setup.layout.pump_cable_m:g} m", lever.setup.layout.pump_cable_m)
     return job.model_copy(update=update), lever.label
 
 

@@ -11,6 +11,7 @@ from squall.core.explain import Figure, Input
 from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.parts import Panel
 from squall.core.kit.setup import Setup, table_for
+from squall.core.kit.supply import Banked, Direct
 from squall.core.years.typical import MILD_AIR_C, MILD_LIGHTS_W_M2, MILD_STEP_W_M2, flow_by_light
 from squall.job.told.finding import Finding, Grade
 from squall.job.told.sources import DRIVE
@@ -144,14 +145,14 @@ def unlike(chosen: KitAssessment, other: Panel, in_series: bool) -> tuple[list[F
 def light_figures(chosen: KitAssessment) -> list[Figure]:
     """Light at which it starts from standstill, and down to which it keeps running; none for a battery."""
     kit = chosen.kit
-    if kit.source == "battery":
+    if isinstance(kit.supply, Banked):
         return []
     lights, course = flow_by_light(Setup(kit, chosen.layout, chosen.cabling))
     wet = np.nonzero(course.flow_m3_s > 0.0)[0]
     table = table_for(kit.pump.motor, chosen.layout.line(kit.hose))
     keeps = float(lights[wet[0]]) - 5.0 if wet.size else None
     starts = keeps
-    if kit.source == "panel" and keeps is not None:
+    if isinstance(kit.supply, Direct) and keeps is not None:
         breaking = BREAK_AWAY * table.standstill_a / (kit.panel.module.isc_a * kit.in_parallel) * 1000.0
         starts = max(keeps, breaking)
     inputs = (
@@ -168,7 +169,7 @@ def light_figures(chosen: KitAssessment) -> list[Figure]:
 
 def every_light(chosen: KitAssessment) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray] | None:
     """Light, flow, volts and amps of a sun-driven kit, 10 to 1200 W/m2; None for a battery."""
-    if chosen.kit.source == "battery":
+    if isinstance(chosen.kit.supply, Banked):
         return None
     _, course = flow_by_light(chosen.setup)
     return MILD_LIGHTS_W_M2, course.flow_m3_s, course.motor_v, course.motor_a
@@ -176,7 +177,7 @@ def every_light(chosen: KitAssessment) -> tuple[np.ndarray, np.ndarray, np.ndarr
 
 def limit_ways(a: Assessment, chosen: KitAssessment, limit_v: float | None) -> list[Way]:
     """The ways of limiting noon, for a kit joined straight; none for others."""
-    if chosen.kit.source != "panel":
+    if not isinstance(chosen.kit.supply, Direct):
         return []
     return three_ways(chosen.setup, a.light, a.parts.stock.controllers, limit_v)
 

@@ -1,6 +1,7 @@
 """The derived figures of a job, each with what it was computed from, how, and on whose word."""
 
 from squall.core.explain import Figure, Input
+from squall.core.kit.supply import Banked
 from squall.core.sky.typical_days import AVERAGE, CLEAR
 from squall.core.years.typical import MILD_AIR_C, MILD_STEP_W_M2, reserve_days
 from squall.job.told.sources import DRIVE, SUN
@@ -49,7 +50,7 @@ def power_figures(assessment: Assessment, chosen: KitAssessment) -> list[Figure]
                (Input(say("life"), kit.pump.life_h, "hours"), Input(say("hours a year"), season.hours_a_year, "hours")),
                say("life hours / hours with water in a year of average days"), say("life: the pump's catalogue entry")),
     ]  # fmt: skip
-    if kit.source != "battery":
+    if not isinstance(kit.supply, Banked):
         figures.append(
             Figure("start-light", say("First water at"), season.start_w_m2, "irradiance", sun_in[1:],
                    say("least light, in steps of {step:irradiance}, at which flow arrives on a day of {air:temperature}", step=MILD_STEP_W_M2, air=MILD_AIR_C), DRIVE)

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 from squall.catalogue import Catalogue, catalogue
-from squall.core.advice.levers import Lever, levers
+from squall.core.advice.levers import Goods, Lever, levers
 from squall.core.errors import SquallError
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
@@ -59,11 +59,9 @@ class Assessment:
         """Single changes that are on offer, other pumps included."""
         if self.chosen is None:
             return ()
-        stock = self.parts.stock
-        return levers(
-            self.chosen.kit, self.chosen.cabling, self.layout, self.light, self.need_l, stock,
-            self.job.wire_standard, other_pumps(self.chosen.kit, self.layout, self.parts),
-        )  # fmt: skip
+        others = other_pumps(self.chosen.kit, self.layout, self.parts)
+        goods = Goods(self.parts.stock, self.job.wire_standard, others)
+        return levers(self.chosen.setup, self.light, self.need_l, goods)
 
 
 def other_pumps(kit: Kit, layout: Layout, parts: Catalogue) -> tuple[Kit, ...]:

@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from squall.core.advice.doubt import Case, LitreRange, litre_range, spreads_of
-from squall.core.kit.setup import Setup
 from squall.core.years.typical import sum_of_year
 from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment, assess, physics_key
@@ -41,10 +40,10 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
         Each doubtful input is moved to both its ends in turn.
     """
     month = chosen.worst_month
-    case = Case(chosen.kit, chosen.layout, a.light)
+    case = Case(chosen.setup, a.light)
 
     def litres_of(varied: Case) -> float:
-        return float(sum_of_year(Setup(varied.kit, varied.layout, chosen.cabling), varied.light).average_litres[month])
+        return float(sum_of_year(varied.setup, varied.light).average_litres[month])
 
     job = a.job
     spreads = spreads_of(case, a.heights.off_m, job.doubt.lengths.si, a.pump_band, job.doubt.light.si)

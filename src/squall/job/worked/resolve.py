@@ -5,14 +5,16 @@ from dataclasses import dataclass, replace
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
 from squall.core.electrics.conductors import conductor
-from squall.core.errors import SquallError
+from squall.core.errors import OutOfRange, SquallError
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout, RunPiece
 from squall.core.kit.parts import Device
 from squall.core.kit.setup import Cabling
+from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.need.demand import in_season
 from squall.core.need.evapotranspiration import daylight_outside_kwh
+from squall.core.reason import Reason
 from squall.core.sky.climate import Climate, MonthClimate, Site
 from squall.core.sky.typical_days import Light, Mounting, Post, light_of_year
 from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, trust_in
@@ -202,21 +204,38 @@ def kit_of(option: OptionDoc, catalogue: Catalogue) -> Kit:
     UnknownPart
         If the catalogue has lost one of its parts.
     """
-    controller = None if option.controller is None else pick(catalogue.controllers, option.controller, "controller")
-    if controller is not None and controller.kind == "pump" and option.dial.si < 1.0:
-        controller = replace(controller, out_max_v=controller.out_max_v * option.dial.si)
     return Kit(
         pump=pick(catalogue.pumps, option.pump, "pump"),
-        source=option.source,
+        supply=supply_of(option, catalogue),
         panel=pick(catalogue.panels, option.panel, "panel"),
         in_series=option.in_series,
         in_parallel=option.in_parallel,
         hose=None if option.hose is None else pick(catalogue.hoses, option.hose, "hose"),
-        controller=controller,
-        battery=None if option.battery is None else pick(catalogue.batteries, option.battery, "battery"),
-        batteries_in_series=option.batteries_in_series,
         tank=None if option.tank is None else pick(catalogue.tanks, option.tank, "tank"),
     )
+
+
+def supply_of(option: OptionDoc, catalogue: Catalogue) -> Supply:
+    """How an option's pump is fed; a pump controller's dial is counted in.
+
+    Raises
+    ------
+    UnknownPart
+        If the catalogue has lost one of its parts.
+    OutOfRange
+        If the option names no controller or battery where its source needs one.
+    """
+    if option.source == "panel":
+        return Direct()
+    if option.controller is None:
+        raise OutOfRange("controller", Reason("none-at-all"), Reason("one-for-this-source"))
+    controller = pick(catalogue.controllers, option.controller, "controller")
+    if option.source == "controller":
+        dial = option.dial.si if controller.kind == "pump" else 1.0
+        return Controlled(replace(controller, out_max_v=controller.out_max_v * dial) if dial < 1.0 else controller)
+    if option.battery is None:
+        raise OutOfRange("battery", Reason("none-at-all"), Reason("one-for-this-source"))
+    return Banked(controller, pick(catalogue.batteries, option.battery, "battery"), option.batteries_in_series)
 
 
 def cabling_of(option: OptionDoc) -> Cabling:
@@ -243,7 +262,7 @@ def option_from(kit: Kit, cabling: Cabling, option_id: str, name: str) -> Option
         hose=None if kit.hose is None else kit.hose.id,
         controller=None if kit.controller is None else kit.controller.id,
         battery=None if kit.battery is None else kit.battery.id,
-        batteries_in_series=kit.batteries_in_series,
+        batteries_in_series=kit.supply.count if isinstance(kit.supply, Banked) else 1,
         tank=None if kit.tank is None else kit.tank.id,
         pump_cable=cabling.pump.key,
         array_cable=None if cabling.array is None else cabling.array.key,

@@ -3,9 +3,9 @@
 from collections.abc import Callable
 from dataclasses import replace
 
-from squall.core.advice.doubt import Case, with_lengths, with_lift, with_pump
 from squall.core.advice.rank import Ranking, rank
 from squall.core.advice.trials import Entrant, Trial, entrants, run_trials, with_front
+from squall.core.kit.changes import flow_by, longer, lower
 from squall.core.kit.layout import Layout
 from squall.core.sky.made_weather import made_years
 from squall.core.sky.typical_days import light_of_year
@@ -85,10 +85,10 @@ class Trials:
         lift, lengths, pump, light = spreads_in(a)
 
         def worse(entrant: Entrant) -> Entrant:
-            case = with_pump(Case(entrant.row.kit, a.layout, a.light), 1.0 - pump)
-            return replace(entrant, row=replace(entrant.row, kit=case.kit))
+            kit, motor = entrant.row.kit, flow_by(entrant.row.kit.pump.motor, 1.0 - pump)
+            return replace(entrant, row=replace(entrant.row, kit=replace(kit, pump=replace(kit.pump, motor=motor))))
 
-        layout = with_lengths(with_lift(Case(field[0].row.kit, a.layout, a.light), lift), 1.0 + lengths).layout
+        layout = longer(lower(a.layout, lift), 1.0 + lengths)
         site, climate = site_of(job), climate_of(job, a.parts)
         clearness = made_years(climate, 1, job.years.seed, light_factor=1.0 - light)[0]
         lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}

@@ -8,6 +8,7 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Device
 from squall.core.kit.setup import CONDUCTOR_C, design_current_a, pump_run_m, table_for
+from squall.core.kit.supply import Banked
 from squall.core.reason import Spoken
 from squall.job.document.job import Job
 from squall.job.worked.kit import KitAssessment
@@ -68,7 +69,7 @@ def wiring_of(job: Job, chosen: KitAssessment, devices: tuple[Device, ...]) -> W
         load = (module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel, module.isc_a * kit.in_parallel)
         runs.append(_run("array", later("panel to box"), job, load, layout.array_cable_m, cabling.array, layout))
     motor = kit.pump.motor
-    source_limited = kit.source != "battery"
+    source_limited = not isinstance(kit.supply, Banked)
     if source_limited:
         array_short = kit.panel.module.isc_a * kit.in_parallel
         free = motor.rated_v / max(motor.resistance_ohm + runs[0].choice.resistance_ohm, 1e-6)

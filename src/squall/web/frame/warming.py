@@ -7,6 +7,7 @@ from squall.core.electrics.conductors import conductor
 from squall.core.errors import SquallError
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
+from squall.core.kit.supply import Direct
 from squall.job.document.job import new_job
 from squall.job.edit.changes import adopt
 from squall.job.worked.assess import assess
@@ -20,7 +21,7 @@ def warm_up() -> None:
     parts = catalogue()
     try:
         parse("1 ft", "length")
-        kit = Kit(parts.pumps["stairwell-8"], "panel", parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
+        kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
         job, _ = adopt(new_job("warm"), kit, Cabling(conductor("mm2:4"), None))
         assessment = assess(job)
         assert assessment.levers

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Form, Request, Response
 
-from squall.core.advice.doubt import Case, ChoiceRange, choice_range, mark_of
+from squall.core.advice.doubt import ChoiceRange, Place, choice_range, mark_of
 from squall.core.advice.rank import Ranked, Ranking, rank, reasons
 from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_front
 from squall.core.errors import NotFound, SquallError
@@ -120,9 +120,8 @@ def _search(task: Task, a: Assessment) -> None:
     season = Trials(a)
     task.run("trials", lambda: (season, season.run(ranking, lambda begin, end: task.told("trials", begin, end))))
     best = ranking.holds[0] if ranking.holds else None
-    any_kit = best or (ranking.short[0] if ranking.short else None)
-    if any_kit is not None:
-        case = Case(any_kit.kit, a.layout, a.light)
+    if ranking.holds or ranking.short:
+        place = Place(a.layout, a.light)
         task.run(
             "choice",
             lambda: choice_range(

@@ -4,6 +4,7 @@ from typing import Any
 
 from fastapi import Request
 
+from squall.core.kit.supply import Banked
 from squall.core.sky.whole_year import HOURS
 from squall.job.told.sun import BRIGHT_W_M2, Group, groups_of_day, shadow_hours, shadow_rows, stands_of
 from squall.job.worked.assess import assess
@@ -26,7 +27,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
             say("{words}: {kwh_m2:.2f} kWh on each m²", words=group.words, kwh_m2=group.kwh_m2) for group in groups
         ],
         "stands": stands_of(a, chosen) if chosen is not None else [],
-        "shadows": shadow_rows(chosen) if chosen is not None and chosen.kit.source != "battery" else [],
+        "shadows": shadow_rows(chosen) if chosen is not None and not isinstance(chosen.kit.supply, Banked) else [],
         "hours_hidden": shadow_hours(a),
         "bright": BRIGHT_W_M2,
         "month_names": MONTHS,

@@ -20,4 +20,9 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "out-of-range": N_("{field} is {given}; allowed is {allowed}."),
     "rain-month": N_("rain of a month"),
     "someone-else-changed-it": N_("Someone else changed this meanwhile: it now says “{theirs}”, you typed “{mine}”."),
+    "batteries-in-series": N_("batteries in series"),
+    "controller": N_("controller"),
+    "battery": N_("battery"),
+    "none-at-all": N_("none"),
+    "one-for-this-source": N_("one, for this source"),
 }

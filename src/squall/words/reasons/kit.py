@@ -10,12 +10,10 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
         "Another takes diaphragm and piston ends too: cheap to buy, and a hand with a spanner can mend them."
     ),
     "asks-many-stages-watts": N_("{head:head} asks many stages and watts"),
-    "battery": N_("battery"),
     "can-mended-here-washers-spanner": N_("can be mended here with washers and a spanner"),
     "charge-aged-battery-still-holds": N_("charge that an aged battery still holds"),
     "cheap-draws-own-prime": N_("cheap, draws its own prime"),
     "clamps-rope-sleeves-fuse-holder": N_("clamps, rope, sleeves, fuse holder"),
-    "controller": N_("controller {title}"),
     "could-do": N_("could do"),
     "dear-so-low-lift": N_("dear for so low a lift"),
     "few-parts-lots-water-price": N_("few parts, lots of water for its price"),
@@ -33,8 +31,6 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "no-rubbing-parts-so-solids-do": N_("no rubbing parts, so solids do little harm"),
     "nobody-near-renew-valves-membrane": N_("nobody near to renew its valves and membrane"),
     "nobody-near-renew-washers": N_("nobody near to renew its washers"),
-    "none-at-all": N_("none"),
-    "one-for-this-source": N_("one, for this source"),
     "one-panel": N_("one panel"),
     "one-school-fits-only-centrifugal-helical": N_(
         "One school fits only centrifugal and helical ends: few parts, nothing to service on site."

@@ -1,0 +1,79 @@
+"""How a pump is fed: straight from the panels, through a pump controller, or from a bank that panels charge."""
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from squall.core.drive.solve import Battery, PvArray, PvController, Source
+from squall.core.errors import OutOfRange
+from squall.core.kit.parts import BatteryUnit, Controller, SourceKind
+from squall.core.reason import Between
+
+
+@dataclass(frozen=True)
+class Direct:
+    """Panels joined straight to the pump."""
+
+    kind: ClassVar[SourceKind] = "panel"
+
+    def source(self, array: PvArray) -> Source:
+        """What the drive sees of an array in some light."""
+        return array
+
+
+@dataclass(frozen=True)
+class Controlled:
+    """A pump controller between panels and pump."""
+
+    controller: Controller
+    kind: ClassVar[SourceKind] = "controller"
+
+    def source(self, array: PvArray) -> Source:
+        """What the drive sees of an array in some light."""
+        c = self.controller
+        return PvController(array, c.efficiency, c.min_v, c.max_v, c.out_max_v)
+
+
+@dataclass(frozen=True)
+class Banked:
+    """A bank of like batteries in series, charged through a charge controller; the pump runs from the bank.
+
+    Attributes
+    ----------
+    controller : Controller
+        Of the charging.
+    battery : BatteryUnit
+        One of the bank.
+    count : int
+        Batteries in series, 1 to 8.
+    """
+
+    controller: Controller
+    battery: BatteryUnit
+    count: int = 1
+    kind: ClassVar[SourceKind] = "battery"
+
+    def __post_init__(self) -> None:
+        if not 1 <= self.count <= 8:
+            raise OutOfRange("batteries-in-series", self.count, Between(1, 8, "number"))
+
+    @property
+    def open_v(self) -> float:
+        """Open volts of the bank. [V]"""
+        return self.battery.open_v * self.count
+
+    @property
+    def nominal_v(self) -> float:
+        """Nominal volts of the bank. [V]"""
+        return self.battery.nominal_v * self.count
+
+    @property
+    def ohm(self) -> float:
+        """Inner resistance of the bank. [ohm]"""
+        return self.battery.internal_ohm * self.count
+
+    def source(self, array: PvArray) -> Source:
+        """What the drive sees: the bank, whatever the light."""
+        return Battery(self.open_v, self.ohm)
+
+
+Supply = Direct | Controlled | Banked
