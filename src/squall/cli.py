@@ -5,6 +5,7 @@ import os
 import sys
 import threading
 import webbrowser
+from io import TextIOWrapper
 from pathlib import Path
 from typing import Annotated
 
@@ -20,6 +21,14 @@ DataOption = Annotated[
     Path | None, typer.Option("--data", help="Data folder; default SQUALL_DATA, else your own data folder.")
 ]
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
+
+
+@app.callback()
+def _any_console() -> None:
+    """A console without UTF-8 gets question marks, not a fault."""
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, TextIOWrapper):
+            stream.reconfigure(errors="replace")
 
 
 def _fail(error: SquallError) -> typer.Exit:
@@ -94,12 +103,12 @@ def work_out(name: Annotated[str, typer.Argument(help="Such as pipe-loss; a wron
     from squall.sums import run
 
     try:
-        answer = run(name, json.load(sys.stdin))
+        answer = run(name, json.load(sys.stdin.buffer))
     except ValueError:
         raise _fail(BadQuantity("the input is not whole JSON")) from None
     except SquallError as error:
         raise _fail(error) from error
-    typer.echo(json.dumps(answer.model_dump(), ensure_ascii=False, indent=1))
+    typer.echo(json.dumps(answer.model_dump(), ensure_ascii=False, indent=1).encode())
 
 
 @app.command("export")
@@ -109,14 +118,14 @@ def export_job(
     """Print a job as JSON."""
     from squall.formats.job_json import export
     from squall.store.database import connect, prepare
-    from squall.store.jobs import one_job
+    from squall.store.jobs import one_job, whole
     from squall.web.settings import Settings
 
     path = Settings(_data(data)).database
     try:
         prepare(path)
         conn = connect(path)
-        typer.echo(export(one_job(conn, job_id).job), nl=False)
+        typer.echo(export(whole(conn, one_job(conn, job_id))).encode(), nl=False)
         conn.close()
     except SquallError as error:
         raise _fail(error) from error

@@ -126,7 +126,7 @@ def _search(task: Task, a: Assessment) -> None:
             "choice",
             lambda: choice_range(
                 a.parts.stock,
-                case,
+                place,
                 a.need_l,
                 job.max_drop.si,
                 job.wire_standard,
