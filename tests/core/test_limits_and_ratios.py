@@ -7,8 +7,10 @@ import pytest
 
 from squall.core.advice.overdrive import COMPARED_LIGHTS, allowed_v, clipped, three_ways
 from squall.core.advice.ratios import SCHOOLS, of_ratio, schools
+from squall.core.drive.mismatch import LitModule, array_curve, meet
 from squall.core.electrics.conductors import conductor
-from squall.core.kit.course import sun_course
+from squall.core.electrics.modules import diode_at
+from squall.core.kit.course import PanelStates, sun_course, with_shadow
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup, table_for
 from squall.core.kit.supply import Direct
@@ -18,6 +20,8 @@ from squall.core.years.typical import lit_light, sum_of_year, year_of
 
 CABLES = Cabling(conductor("mm2:6"), None)
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)
+
+LM = 1.0 / 60_000.0
 
 
 @pytest.fixture(scope="module")
@@ -111,3 +115,29 @@ def test_bypass_diodes_save_a_string(layout, parts) -> None:
         litres[bypass] = float(year_of(Setup(kit, low, CABLES), shaded).litres[0].sum())
     assert litres[True] > 1.3 * litres[False]
     assert np.isfinite(litres[False])
+
+
+@pytest.mark.parametrize(
+    ("pump", "panel", "series", "parallel"),
+    [("stairwell-14", "kite-50", 2, 2), ("auger-7", "kite-80", 2, 2), ("stairwell-14", "kite-50", 2, 3),
+     ("stairwell-14", "kite-110", 2, 1), ("stairwell-14", "kite-50", 3, 1), ("stairwell-8", "kite-50", 1, 3)],
+)  # fmt: skip
+@pytest.mark.parametrize("light_w_m2", [300.0, 500.0, 800.0, 1000.0])
+@pytest.mark.parametrize("bypass", [True, False])
+def test_the_rule_of_a_near_shadow_against_the_exact_curve(
+    parts, layout, pump: str, panel: str, series: int, parallel: int, light_w_m2: float, bypass: bool
+) -> None:
+    """Of an array with one panel at a fifth of the light, the rule finds a little less, or with 0.5 V of bypass not taken
+    off up to 14 % more, than the modules' own curves added up; without bypass diodes never more."""
+    kit = Kit(parts.pumps[pump], Direct(), parts.panels[panel], series, parallel, parts.hoses["hose-19"])
+    setup, cell = Setup(kit, layout, Cabling(conductor("mm2:6"), None)), 25.0 + 0.03 * light_w_m2
+    lit, dim = (LitModule(kit.panel.module, w, cell, bypass) for w in (light_w_m2, 0.2 * light_w_m2))
+    strings = [[dim] + [lit] * (series - 1)] + [[lit] * series] * (parallel - 1)
+    exact = meet(setup.table, setup.pump_ohm, array_curve(strings)).flow_m3_s
+    whole, shaded = np.array([light_w_m2]), np.array([0.2 * light_w_m2])
+    course = sun_course(setup, setup.table, PanelStates(diode_at(kit.panel.module, whole, np.array([cell]))))
+    found = with_shadow(setup, setup.table, course, whole, shaded, np.array([cell]), Post(0.0, 360.0, 90.0, 1, bypass))
+    rule = float(found.flow_m3_s[0])
+    assert rule <= exact * (1.14 if bypass else 1.005) + 0.03 * LM
+    if bypass:
+        assert rule >= exact * 0.93 - 0.03 * LM

@@ -95,14 +95,18 @@ def shadow_ways(
 
     Notes
     -----
-    Either the shaded panel holds its string to its own light (other strings in parallel bring
-    theirs, so the mean counts), or, in a lone string with bypass diodes, its current goes around
-    it and the string is that many panels shorter. The pump gets whichever gives more. Against the
-    exact curve of such a string it errs by a few parts in a hundred (tested).
+    The shaded panels hold their string to their own light (other strings in parallel bring theirs,
+    so the mean counts); or their string drops out and the others go on; or, with bypass diodes, the
+    current goes around them and every string works at the volts of one that many panels shorter.
+    The pump gets whichever gives most. Against the exact curve, with one panel at a fifth of the
+    light, it finds 7 % less to 14 % more with bypass diodes (their 0.5 V isn't taken off), and never
+    more without.
     """
     strings = kit.in_parallel
     ways = [(kit, ((strings - 1) * plane_w_m2 + shaded_w_m2) / strings)]
-    if bypass and strings == 1 and kit.in_series > panels:
+    if strings > 1:
+        ways.append((replace(kit, in_parallel=strings - 1), plane_w_m2))
+    if bypass and kit.in_series > panels:
         ways.append((replace(kit, in_series=kit.in_series - panels), plane_w_m2))
     return ways
 
