@@ -12,8 +12,8 @@ from squall.job.worked.assess import assess
 from squall.job.worked.doubts import doubt_in
 from squall.job.worked.years import report_of
 from squall.web.frame.background import Background
-from squall.web.stages.kits import demand_key, search_for
 from squall.web.frame.warming import warm_up
+from squall.web.stages.kits import demand_key, search_for
 
 assert replace
 
@@ -50,9 +50,8 @@ def day(rankings: int, runs: int) -> list[float]:
         task.stop()
         for part in task.parts.values():
             part.done.wait(60.0)
-        if number * runs // rankings != (number + 1) * runs // rankings and a.chosen is not None:
-            if a.chosen.refusal is None:
-                report_of(a, a.chosen, None, "")
+        if number * runs // rankings != (number + 1) * runs // rankings and a.chosen and not a.chosen.refusal:
+            report_of(a, a.chosen, None, "")
         if number % max(rankings // 20, 1) == 0:
             held.append(held_mb())
     return [*held, held_mb()]

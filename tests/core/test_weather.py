@@ -81,7 +81,7 @@ def test_a_year_of_mean_days_has_the_average_days_light(parts) -> None:
     typical = light_of_year(HILL, climate, mounting).plane_kwh_m2[AVERAGE]
     for month in range(12):
         assert year.day_kwh_m2[month == MONTH_OF_DAY].mean() == pytest.approx(typical[month], rel=0.025)
-    assert year.of_day(10).sum() / 6000.0 == pytest.approx(year.day_kwh_m2[10])
+    assert year.plane_w_m2[year.steps // 144 == 10].sum() / 6000.0 == pytest.approx(year.day_kwh_m2[10])
 
 
 def test_two_tilts_two_ways_and_a_post(parts) -> None:

@@ -25,6 +25,11 @@ def root(function: Callable[[float], float], low: float, high: float) -> float:
     ------
     Unsolvable
         If the signs do not differ, or the function is not a number somewhere.
+
+    Examples
+    --------
+    >>> round(root(lambda x: x * x - 2.0, 0.0, 2.0), 9)
+    1.414213562
     """
     from scipy.optimize import brentq
 

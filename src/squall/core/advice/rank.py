@@ -72,7 +72,13 @@ class Ranking:
 
 
 def arrangements() -> Iterator[tuple[int, int]]:
-    """Panels in series and strings, up to four panels."""
+    """Panels in series and strings, up to four panels.
+
+    Examples
+    --------
+    >>> list(arrangements())[:3]
+    [(1, 1), (1, 2), (1, 3)]
+    """
     for series in range(1, MOST_SERIES + 1):
         for parallel in range(1, MOST_PANELS // series + 1):
             yield series, parallel
@@ -384,7 +390,13 @@ def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light) -> list[Reas
 
 
 def worst_of(average_litres: list[float], need_l: tuple[float, ...]) -> tuple[int, float, float]:
-    """Worst month of a year, its litres, and their share of the need, as :class:`Season` tells them."""
+    """Worst month of a year, its litres, and their share of the need, as :class:`Season` tells them.
+
+    Examples
+    --------
+    >>> worst_of([500.0] * 11 + [300.0], (400.0,) * 12)
+    (11, 300.0, 0.75)
+    """
     shares = [made / need if need > 0.0 else inf for made, need in zip(average_litres, need_l, strict=True)]
     keys = shares if min(shares) < inf else average_litres
     month = keys.index(min(keys))

@@ -52,7 +52,13 @@ class KnownPump:
 
 
 def bucket_flow(litres: float, seconds: float) -> float:
-    """Flow that fills a bucket in a time, both above 0. [m3/s]"""
+    """Flow that fills a bucket in a time, both above 0. [m3/s]
+
+    Examples
+    --------
+    >>> round(bucket_flow(10.0, 60.0) * 60_000, 3)
+    10.0
+    """
     require("bucket", litres / 1000.0, 5e-05, 1.0, "litres")
     require("time-fill", seconds, 0.5, 36_000.0, "seconds")
     return litres / 1000.0 / seconds
@@ -153,6 +159,11 @@ def half_of_label(open_flow_m3_s: float, most_height_m: float, lift_m: float) ->
     """Half the label's flow, the field's safe first guess, up to half the label's height; None above it. [m3/s]
 
     Common practice, no source.
+
+    Examples
+    --------
+    >>> round(half_of_label(20.0 / 60_000, 10.0, 5.0) * 60_000, 3)
+    10.0
     """
     return 0.5 * open_flow_m3_s if lift_m <= 0.5 * most_height_m else None
 

@@ -73,6 +73,11 @@ def awg_number(size: str) -> int:
     ------
     OutOfRange
         For anything else.
+
+    Examples
+    --------
+    >>> awg_number("2/0")
+    -1
     """
     text = size.strip().lower().removeprefix("awg").strip()
     try:
@@ -100,6 +105,11 @@ def awg_area_mm2(size: str) -> float:
     Notes
     -----
     d = 0.127 mm x 92^((36 - n)/39) (ASTM B258).
+
+    Examples
+    --------
+    >>> round(awg_area_mm2("12"), 3)
+    3.309
     """
     diameter_mm = 0.127 * 92.0 ** ((36 - awg_number(size)) / 39.0)
     return float(pi / 4.0 * diameter_mm**2)
@@ -150,6 +160,11 @@ def conductor(key: str) -> Conductor:
     ------
     OutOfRange
         If there is no such size.
+
+    Examples
+    --------
+    >>> conductor("mm2:2.5").label
+    '2.5 mm²'
     """
     for size in _tables()[0]:
         if size.key == key:
@@ -176,6 +191,11 @@ def find_conductor(typed: str, standard: Standard) -> Conductor:
     ------
     OutOfRange
         If there is no such size; the message lists those there are.
+
+    Examples
+    --------
+    >>> find_conductor("12", "awg").key
+    'awg:12'
     """
     text = typed.strip().lower().replace("mm²", "mm2").replace(",", ".")
     number = re.sub(r"awg|mm2|:|\s", "", text)
@@ -237,6 +257,11 @@ def resistance_ohm(ohm_per_m: float, one_way_m: float, conductor_c: float = 20.0
     ------
     OutOfRange
         Outside those ranges.
+
+    Examples
+    --------
+    >>> round(resistance_ohm(0.00795, 10.0), 4)
+    0.159
     """
     require("cable-length", one_way_m, 0.0, 5000.0, "length")
     require("conductor-temperature", conductor_c, -60.0, 120.0, "temperature")
@@ -264,6 +289,11 @@ def ambient_factor(ambient_c: float) -> float:
     References
     ----------
     IEC 60364-5-52:2009, table B.52.14 (value from memory).
+
+    Examples
+    --------
+    >>> ambient_factor(30.0)
+    1.0
     """
     for limit, factor in _tables()[1]:
         if ambient_c <= limit:

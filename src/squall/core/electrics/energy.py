@@ -46,6 +46,11 @@ def energy_use(
     ------
     OutOfRange
         For more minutes than a day has.
+
+    Examples
+    --------
+    >>> energy_use(12.0, 7.5, 15.0).energy_wh
+    22.5
     """
     if not 0.0 <= minutes <= 1440.0:
         raise OutOfRange("minutes-day", Quantity(minutes, "number"), Between(0.0, 1440.0, "number"))
@@ -71,5 +76,10 @@ def autonomy_hours(battery_ah: float, usable_fraction: float, efficiency: float,
     -------
     float
         Ah x usable x efficiency / A. [h]
+
+    Examples
+    --------
+    >>> autonomy_hours(100.0, 0.5, 1.0, 5.0)
+    10.0
     """
     return battery_ah * usable_fraction * efficiency / load_a

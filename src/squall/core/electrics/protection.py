@@ -60,7 +60,13 @@ class Protection:
 
 @lru_cache(maxsize=2)
 def ratings(kind: Kind) -> tuple[float, ...]:
-    """Standard ratings of fuses or breakers, least first. [A]"""
+    """Standard ratings of fuses or breakers, least first. [A]
+
+    Examples
+    --------
+    >>> ratings("fuse")[:3]
+    (1.0, 2.0, 3.0)
+    """
     text = (files("squall.core.electrics") / "data" / "protector_ratings.csv").read_text("utf8")
     rows = csv.DictReader(line for line in text.splitlines() if not line.startswith("#"))
     return tuple(float(row["rating_a"]) for row in rows if row["kind"] == kind)
@@ -181,6 +187,11 @@ def stall_current(source_v: float, loop_ohm: float, motor_ohm: float) -> float:
     ------
     OutOfRange
         If there is no resistance at all.
+
+    Examples
+    --------
+    >>> stall_current(12.0, 0.5, 1.5)
+    6.0
     """
     total = loop_ohm + motor_ohm
     if total <= 0.0:

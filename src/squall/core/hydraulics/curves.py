@@ -37,6 +37,11 @@ def monotone_cubic(x: Sequence[float], y: Sequence[float]) -> "PchipInterpolator
     References
     ----------
     F. N. Fritsch, R. E. Carlson, SIAM J. Numer. Anal. 17 (1980), 238-246; solved by SciPy.
+
+    Examples
+    --------
+    >>> float(monotone_cubic([0.0, 1.0, 2.0], [0.0, 1.0, 4.0])(1.0))
+    1.0
     """
     from scipy.interpolate import PchipInterpolator
 

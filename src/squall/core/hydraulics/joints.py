@@ -35,7 +35,13 @@ class Joint:
 
 
 def trade_inches(size_m: float) -> str:
-    """Nearest trade size, in inches as the trade writes them: ``3/4``."""
+    """Nearest trade size, in inches as the trade writes them: ``3/4``.
+
+    Examples
+    --------
+    >>> trade_inches(0.0191)
+    '3/4'
+    """
     return min(TRADE_SIZES, key=lambda row: abs(row[0] - size_m))[1]
 
 
@@ -52,6 +58,11 @@ def join(first: End, second: End) -> Joint:
     Joint
         Sizes meet within 8 %; a barb into a stiff pipe wants a piece of soft hose between, so that
         the barb doesn't snap.
+
+    Examples
+    --------
+    >>> join(End("hose", 0.0191, False), End("pipe", 0.0254, True)).meets
+    False
     """
     meets = abs(first.size_m - second.size_m) <= MEET_WITHIN * max(first.size_m, second.size_m)
     needs = []
@@ -85,11 +96,22 @@ def joints_along(barb_m: float, pieces: Sequence[End]) -> list[Joint]:
     -------
     list[Joint]
         One for each piece.
+
+    Examples
+    --------
+    >>> len(joints_along(0.019, [End("hose", 0.0191, False)]))
+    1
     """
     ends = [End(None, barb_m, True), *pieces]
     return [join(first, second) for first, second in pairwise(ends)]
 
 
 def clamps(joints: Sequence[Joint]) -> int:
-    """Clamps to buy: two on every soft end."""
+    """Clamps to buy: two on every soft end.
+
+    Examples
+    --------
+    >>> clamps(joints_along(0.019, [End("hose", 0.0191, False)]))
+    2
+    """
     return CLAMPS_AN_END * sum((not joint.first.stiff) + (not joint.second.stiff) for joint in joints)

@@ -114,6 +114,13 @@ def friction_factor(reynolds_number: float, relative_roughness: float) -> float:
     References
     ----------
     C. F. Colebrook, J. Inst. Civil Engineers 11 (1939), 133.
+
+    Examples
+    --------
+    >>> friction_factor(1600.0, 0.0)
+    0.04
+    >>> round(friction_factor(100_000.0, 0.0001), 4)
+    0.0185
     """
     if reynolds_number <= LAMINAR_LIMIT:
         return 64.0 / reynolds_number
@@ -169,7 +176,13 @@ def pipe_loss(flow_m3_s: float, pipe: Pipe, water: Water) -> PipeLoss:
 
 
 def regime(reynolds_number: float) -> str:
-    """Name of the flow regime at a Reynolds number above 0."""
+    """Name of the flow regime at a Reynolds number above 0.
+
+    Examples
+    --------
+    >>> regime(1500.0), regime(50_000.0)
+    ('laminar', 'turbulent')
+    """
     if reynolds_number <= LAMINAR_LIMIT:
         return "laminar"
     return "transition" if reynolds_number < TURBULENT_LIMIT else "turbulent"

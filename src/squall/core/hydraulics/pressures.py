@@ -53,6 +53,11 @@ def end_heights(lengths_m: Sequence[float], known: Sequence[float | None], start
     -------
     list[float]
         One for each piece. [m]
+
+    Examples
+    --------
+    >>> end_heights([10.0, 10.0], [None, None], 0.0, 4.0)
+    [2.0, 4.0]
     """
     ends = [*known[:-1], end_m]
     heights: list[float] = []
@@ -129,6 +134,11 @@ def sag_after(heights_m: Sequence[float], start_m: float) -> int | None:
     -------
     int or None
         From 0. Water stays in the low place when the pump stops, and freezes there.
+
+    Examples
+    --------
+    >>> sag_after([3.0, 1.0, 5.0], 0.0)
+    1
     """
     before = start_m
     for number, height in enumerate(heights_m):

@@ -26,6 +26,11 @@ def air_pressure(altitude_m: float) -> float:
     References
     ----------
     ISO 2533:1975, standard atmosphere, troposphere.
+
+    Examples
+    --------
+    >>> round(air_pressure(0.0))
+    101325
     """
     require("altitude", altitude_m, -430.0, 9000.0, "length")
     return float(ATMOSPHERE_PA * (1.0 - 2.25577e-5 * altitude_m) ** 5.25588)

@@ -35,7 +35,13 @@ class Throttle:
 
 
 def gate_opening(minor_loss_k: float) -> float | None:
-    """How far open a gate valve has that K, read between the table's rows in log K; None below a quarter. [-]"""
+    """How far open a gate valve has that K, read between the table's rows in log K; None below a quarter. [-]
+
+    Examples
+    --------
+    >>> round(gate_opening(gate_k(0.5)), 6)
+    0.5
+    """
     if minor_loss_k <= GATE_VALVE[0][1]:
         return 1.0
     for (wide, low), (narrow, high) in pairwise(GATE_VALVE):
@@ -45,7 +51,13 @@ def gate_opening(minor_loss_k: float) -> float | None:
 
 
 def gate_k(opening: float) -> float:
-    """K of a gate valve from a quarter to fully open. [-]"""
+    """K of a gate valve from a quarter to fully open. [-]
+
+    Examples
+    --------
+    >>> gate_k(1.0)
+    0.17
+    """
     if not GATE_VALVE[-1][0] <= opening <= 1.0:
         raise OutOfRange("opening-valve", Quantity(opening, "number"), Between(0.25, 1.0, "number"))
     for (wide, low), (narrow, high) in pairwise(GATE_VALVE):

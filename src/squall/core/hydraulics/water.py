@@ -57,6 +57,11 @@ def water_at(temperature_c: float = 15.0) -> Water:
     ----------
     IAPWS R6-95(2018) for density and saturation, IAPWS R12-08 for viscosity,
     as implemented by the ``chemicals`` library.
+
+    Examples
+    --------
+    >>> round(water_at(15.0).density_kg_m3, 1)
+    999.1
     """
     require("water-temperature", temperature_c, 0.1, 60.0, "temperature")
     kelvin = temperature_c + 273.15

@@ -34,7 +34,15 @@ COLD_LOSS = {"lead": 0.008, "lithium": 0.004}
 
 
 def cold_factor(chemistry: str, air_c: float) -> float:
-    """Share of its charge that a battery gives in the cold, 1 from 25 °C up, at least 0.3. [-]"""
+    """Share of its charge that a battery gives in the cold, 1 from 25 °C up, at least 0.3. [-]
+
+    Examples
+    --------
+    >>> cold_factor("lead-acid", 25.0)
+    1.0
+    >>> round(cold_factor("lead-acid", 0.0), 2)
+    0.8
+    """
     per_k = COLD_LOSS["lithium" if "lith" in chemistry.lower() else "lead"]
     return max(1.0 - per_k * max(25.0 - air_c, 0.0), 0.3)
 

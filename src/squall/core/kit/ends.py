@@ -148,6 +148,11 @@ def life_of(life_h: float, hours_a_year: float, price: float) -> Life:
     -------
     Life
         None for both where it never runs.
+
+    Examples
+    --------
+    >>> life_of(800.0, 1600.0, 30.0).months
+    6.0
     """
     require("life", life_h, 1.0, 1e6, "hours")
     if hours_a_year <= 0.0:

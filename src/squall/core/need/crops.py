@@ -119,6 +119,11 @@ def effective_rain_mm(month_mm: float) -> float:
     References
     ----------
     C. Brouwer, M. Heibloem, Irrigation Water Management Training Manual 3 (FAO 1986), section 1.4.
+
+    Examples
+    --------
+    >>> effective_rain_mm(100.0)
+    55.0
     """
     require("rain-month", month_mm / 1000.0, 0.0, 3.0, "rain")
     return max(0.8 * month_mm - 25.0 if month_mm > 75.0 else 0.6 * month_mm - 10.0, 0.0)

@@ -52,6 +52,11 @@ def monthly_need(litres_a_day: float, by_month: tuple[float | None, ...]) -> tup
     ------
     OutOfRange
         For a negative or absurd figure, or not twelve months.
+
+    Examples
+    --------
+    >>> monthly_need(500.0, (None,) * 11 + (800.0,))[10:]
+    (500.0, 800.0)
     """
     if len(by_month) != 12:
         raise OutOfRange("months-need", len(by_month), "12")
@@ -84,13 +89,25 @@ class StockKind:
 
 
 def litres_at(warmest_c: float, cool_litres: float, hot_litres: float) -> float:
-    """Litres a head on a day of given warmth, straight between a cool day's and a hot day's. [L]"""
+    """Litres a head on a day of given warmth, straight between a cool day's and a hot day's. [L]
+
+    Examples
+    --------
+    >>> litres_at(22.5, 3.0, 7.0)
+    5.0
+    """
     share = (warmest_c - COOL_DAY_C) / (HOT_DAY_C - COOL_DAY_C)
     return cool_litres + (hot_litres - cool_litres) * min(max(share, 0.0), 1.0)
 
 
 def in_season(first: int, last: int) -> tuple[bool, ...]:
-    """Which months a span covers, both ends in it, over New Year if it must; months 1 to 12."""
+    """Which months a span covers, both ends in it, over New Year if it must; months 1 to 12.
+
+    Examples
+    --------
+    >>> in_season(11, 2)[:3]
+    (True, True, False)
+    """
     if first <= last:
         return tuple(first <= month <= last for month in range(1, 13))
     return tuple(month >= first or month <= last for month in range(1, 13))
@@ -151,6 +168,11 @@ def tap_litres(times: float, minutes: float, flow_m3_s: float, running: float) -
     -------
     float
         times x minutes x flow x running. [L/d]
+
+    Examples
+    --------
+    >>> tap_litres(4.0, 5.0, 10.0 / 60_000, 0.3)
+    60.0
     """
     require("share-time-water-runs", running, 0.0, 1.0, "number")
     return times * minutes * flow_m3_s * 60_000.0 * running
@@ -168,6 +190,11 @@ def busiest_hour(parts: list[tuple[float, float, float]]) -> tuple[int, float]:
     -------
     tuple[int, float]
         The hour it begins at, and litres in it.
+
+    Examples
+    --------
+    >>> busiest_hour([(600.0, 6.0, 12.0), (100.0, 11.0, 12.0)])
+    (11, 200.0)
     """
     hours = [0.0] * 24
     for litres, begin, end in parts:

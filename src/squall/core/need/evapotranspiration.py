@@ -42,6 +42,11 @@ def day_sky(latitude_deg: float, day_of_year: int) -> DaySky:
     ------
     OutOfRange
         Outside those ranges.
+
+    Examples
+    --------
+    >>> round(day_sky(-20.0, 246).extraterrestrial_mj_m2, 1)
+    32.2
     """
     require("latitude", latitude_deg, -65.0, 65.0, "angle")
     require("day-year", day_of_year, 1, 366, "number")
@@ -63,7 +68,13 @@ def daylight_outside_kwh(latitude_deg: float, month: int) -> float:
 
 
 def saturation_kpa(air_c: float) -> float:
-    """Saturation vapour pressure over air temperature, equation 11. [kPa]"""
+    """Saturation vapour pressure over air temperature, equation 11. [kPa]
+
+    Examples
+    --------
+    >>> round(saturation_kpa(20.0), 3)
+    2.338
+    """
     return 0.6108 * exp(17.27 * air_c / (air_c + 237.3))
 
 
@@ -107,7 +118,13 @@ def solar_from_sunshine(sky: DaySky, sunshine_h: float) -> float:
 
 
 def vapour_from_humidity(t_min_c: float, t_max_c: float, rh_min_percent: float, rh_max_percent: float) -> float:
-    """Actual vapour pressure from both humidities of the day, equation 17. [kPa]"""
+    """Actual vapour pressure from both humidities of the day, equation 17. [kPa]
+
+    Examples
+    --------
+    >>> round(vapour_from_humidity(18.0, 25.0, 54.0, 82.0), 2)
+    1.7
+    """
     require("least-humidity", rh_min_percent / 100.0, 0.0, 1.0, "share")
     require("greatest-humidity", rh_max_percent / 100.0, rh_min_percent / 100.0, 1.0, "share")
     cool, warm = saturation_kpa(t_min_c) * rh_max_percent, saturation_kpa(t_max_c) * rh_min_percent

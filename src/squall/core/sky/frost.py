@@ -78,6 +78,11 @@ def trough_ice_m(air_c: float, hours: float, water_c: float, depth_m: float) -> 
 
     The whole of its water must cool first; then ice grows by what its upper face gives off, at most
     to the bottom.
+
+    Examples
+    --------
+    >>> trough_ice_m(5.0, 12.0, 4.0, 0.3)
+    0.0
     """
     if air_c >= 0.0:
         return 0.0

@@ -106,13 +106,6 @@ class YearLight:
         total: Floats = np.bincount(self.steps // DAY_STEPS, self.plane_w_m2, DAYS).astype(np.float64) * STEP_S / 3.6e6
         return total
 
-    def of_day(self, day: int) -> Floats:
-        """Light of one day by the ten minutes, shape (144,). [W/m2]"""
-        full = np.zeros(DAY_STEPS)
-        here = self.steps // DAY_STEPS == day
-        full[self.steps[here] % DAY_STEPS] = self.plane_w_m2[here]
-        return full
-
 
 @lru_cache(maxsize=32)
 def air_of_year(climate: Climate) -> Floats:

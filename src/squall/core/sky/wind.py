@@ -43,6 +43,11 @@ def wind_load(gust_m_s: float, area_m2: float, tilt_deg: float, altitude_m: floa
     Notes
     -----
     q = rho v^2 / 2, force = 1.4 q A, at right angles to the panels; from behind it lifts.
+
+    Examples
+    --------
+    >>> round(wind_load(25.0, 1.0, 35.0, 0.0).pressure_pa)
+    383
     """
     require("gust", gust_m_s, 5.0, 70.0, "wind")
     if area_m2 <= 0.0:

@@ -81,7 +81,13 @@ class CombinedLevel:
 
 
 def sound_speed(air_c: float) -> float:
-    """Speed of sound in air, 331.3 sqrt(1 + T/273.15). [m/s]"""
+    """Speed of sound in air, 331.3 sqrt(1 + T/273.15). [m/s]
+
+    Examples
+    --------
+    >>> round(sound_speed(15.0), 1)
+    340.3
+    """
     return 331.3 * sqrt(1.0 + air_c / 273.15)
 
 
@@ -111,6 +117,11 @@ def depth_from_drop(fall_time_s: float, air_c: float = 15.0, timing_error_s: flo
     -----
     t = sqrt(2 d/g) + d/c, solved for sqrt(d); no drag. The uncertainty is the timing error over
     dt/dd = 1/sqrt(2 g d) + 1/c.
+
+    Examples
+    --------
+    >>> round(depth_from_drop(1.8).depth_m, 2)
+    15.11
     """
     if not 0.0 < fall_time_s <= 10.0:
         raise OutOfRange(

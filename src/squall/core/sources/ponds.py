@@ -64,6 +64,11 @@ def pond_of(shape: str, full_depth_m: float, full_area_m2: float) -> Pond:
     ------
     OutOfRange
         For a shape that is none.
+
+    Examples
+    --------
+    >>> round(pond_of("bowl", 3.0, 900.0).full_m3)
+    900
     """
     if shape not in _POWERS:
         raise OutOfRange("shape-pond", shape, Reason("one-of", names=", ".join(SHAPES)))

@@ -152,6 +152,12 @@ def overflow_capacity(diameter_m: float, head_m: float) -> float:
 
 
 def overflow_bore(inflow_m3_s: float, head_m: float) -> float:
-    """Least bore that passes an inflow: the same turned round. [m]"""
+    """Least bore that passes an inflow: the same turned round. [m]
+
+    Examples
+    --------
+    >>> round(overflow_bore(0.003, 0.05) * 1000.0)
+    80
+    """
     require("water-over-overflow", head_m, 0.005, 5.0, "length")
     return sqrt(4.0 * inflow_m3_s / (DISCHARGE_COEFFICIENT * pi * sqrt(2.0 * GRAVITY_M_S2 * head_m)))

@@ -131,6 +131,11 @@ def hanging_room(pumping_depth_m: float, total_depth_m: float | None, cover_m: f
     -------
     HangingRoom
         Possibly none.
+
+    Examples
+    --------
+    >>> hanging_room(18.0, 24.0, 1.0, 1.0)
+    HangingRoom(shallowest_m=19.0, deepest_m=23.0)
     """
     deepest = None if total_depth_m is None else total_depth_m - clear_m
     return HangingRoom(pumping_depth_m + cover_m, deepest)
@@ -151,7 +156,13 @@ def judge_hang(hang_depth_m: float, room: HangingRoom) -> Hang:
 
 
 def outpumped(flow_m3_s: float, yield_m3_s: float | None) -> bool:
-    """Whether a pump takes more than the well gives, so that it will suck air."""
+    """Whether a pump takes more than the well gives, so that it will suck air.
+
+    Examples
+    --------
+    >>> outpumped(12.0 / 60_000, 10.0 / 60_000)
+    True
+    """
     return yield_m3_s is not None and flow_m3_s > yield_m3_s
 
 

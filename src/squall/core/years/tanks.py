@@ -208,6 +208,11 @@ def float_cycle(travel_l: float, inflow_l_s: float, draw_l_s: float) -> FloatCyc
     Notes
     -----
     run = travel/(inflow - draw), pause = travel/draw.
+
+    Examples
+    --------
+    >>> float_cycle(100.0, 0.2, 0.05)
+    FloatCycle(travel_l=100.0, run_h=0.18518518518518515, pause_h=0.5555555555555556, starts_a_day=32.4)
     """
     if travel_l <= 0.0:
         raise OutOfRange("floats-travel", Quantity(travel_l / 1000.0, "litres"), Reason("more-than-nothing"))
@@ -218,5 +223,11 @@ def float_cycle(travel_l: float, inflow_l_s: float, draw_l_s: float) -> FloatCyc
 
 
 def effective_travel_m(travel_m: float, ripple_m: float) -> float:
-    """Travel that is left when waves of a height pass under the float: it goes on and off early by half a wave each. [m]"""
+    """Travel that is left when waves of a height pass under the float: it goes on and off early by half a wave each. [m]
+
+    Examples
+    --------
+    >>> round(effective_travel_m(0.12, 0.02), 3)
+    0.1
+    """
     return max(travel_m - ripple_m, 0.0)

@@ -175,11 +175,6 @@ class JointList:
     joints: list[Joint]
     clamps: int
 
-    @property
-    def misfits(self) -> int:
-        """Joints whose sizes don't meet."""
-        return sum(not joint.meets for joint in self.joints)
-
 
 def joints_of(a: Assessment, chosen: KitAssessment) -> JointList:
     """What joins what from the pump's barb to the outlet."""
