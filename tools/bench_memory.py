@@ -2,7 +2,6 @@
 
 import json
 import sys
-from dataclasses import replace
 from pathlib import Path
 
 from squall.demo import demo_jobs
@@ -14,8 +13,6 @@ from squall.job.worked.years import report_of
 from squall.web.frame.background import Background
 from squall.web.frame.warming import warm_up
 from squall.web.stages.kits import demand_key, search_for
-
-assert replace
 
 
 def held_mb() -> float:

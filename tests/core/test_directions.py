@@ -13,7 +13,8 @@ from squall.core.kit.setup import Cabling, Setup, kit_price, pump_run_m
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import AVERAGE, CLEAR, Mounting, clear_noons_only, light_of_year
-from squall.core.years.typical import at_rated, start_light, year_of
+from squall.core.years.by_light import start_light
+from squall.core.years.typical import at_rated, year_of
 
 CABLES = Cabling(conductor("mm2:6"), conductor("mm2:2.5"))
 

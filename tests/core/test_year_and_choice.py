@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from squall.core.advice.levers import Goods, levers
-from squall.core.advice.rank import candidates, judge, place_refusal, rank, reasons
+from squall.core.advice.rank import candidates, judge, rank, reasons
+from squall.core.advice.refusals import place_refusal
 from squall.core.electrics.conductors import choose, conductor, metric_conductor
 from squall.core.electrics.protection import LoopPart, protect, stall_current
 from squall.core.errors import OutOfRange, Stopped
@@ -18,7 +19,8 @@ from squall.core.prove.expect import POINTS, expected_readings, light_from_short
 from squall.core.prove.expect import judge as judge_reading
 from squall.core.sky.climate import Climate, MonthClimate, Site
 from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H, Mounting, light_of_year
-from squall.core.years.typical import daily_charge, flow_by_light, reserve_days, sum_of_year, year_of
+from squall.core.years.by_light import flow_by_light
+from squall.core.years.typical import daily_charge, reserve_days, sum_of_year, year_of
 
 NEED = (750.0,) * 12
 CABLES = Cabling(conductor("mm2:6"), None)
@@ -261,7 +263,7 @@ def test_wrong_light_is_refused() -> None:
 
 def test_a_surface_pump_can_not_pull_from_a_deep_well(parts, layout, light) -> None:
     """Common practice, no source: 5 to 6 m is the practical limit, less at height."""
-    from squall.core.advice.rank import surface_check
+    from squall.core.advice.refusals import surface_check
 
     kit = Kit(parts.pumps["heron-s"], Direct(), parts.panels["ridge-215"], 1, 1, parts.hoses["hose-19"])
     shallow = replace(layout, bank_m=2.0, altitude_m=1200.0)

@@ -8,8 +8,9 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
 from squall.demo import demo_jobs
-from squall.job.document.fields import check_all, edit, read, spec, value_at
+from squall.job.document.fields import check_all, edit, read, spec
 from squall.job.document.job import new_job
+from squall.job.document.paths import value_at
 from squall.job.edit import changes
 from squall.job.told.kits import price_figure
 from squall.job.told.lift import lift_figures

@@ -8,14 +8,14 @@ from squall.core.hydraulics.tracks import TrackPoint, profile_of
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Controlled, Direct
-from squall.job.document.fields import check_all, edit, value_at
+from squall.job.document.fields import check_all, edit
 from squall.job.document.job import Job, new_job
+from squall.job.document.paths import value_at
 from squall.job.edit import changes
 from squall.job.edit.rows import add_row, add_typed_row, remove_row
+from squall.job.told.ponds_and_roofs import pond_figures, roof_figures
 from squall.job.told.survey import (
     level_figures,
-    pond_figures,
-    roof_figures,
     run_findings,
     suction_figures,
     suction_findings,

@@ -7,17 +7,11 @@ import pandas as pd
 import pvlib
 import pytest
 
-from squall.core.electrics.conductors import (
-    ambient_factor,
-    awg_area_mm2,
-    awg_ohm_per_m,
-    conductor,
-    resistance_ohm,
-    sizes,
-)
+from squall.core.electrics.conductors import ambient_factor, conductor, resistance_ohm, sizes
 from squall.core.electrics.energy import energy_use
 from squall.core.electrics.modules import array_point, diode_at, fit_module
 from squall.core.electrics.protection import ratings
+from squall.core.electrics.wire_gauge import awg_area_mm2, awg_ohm_per_m
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H, TYPICAL_DAYS, Mounting, light_of_year
 

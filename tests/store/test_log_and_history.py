@@ -19,7 +19,7 @@ from squall.catalogue import catalogue
 from squall.core.errors import BadQuantity, Busy, NotFound
 from squall.job.document.job import ReadingValue, Visit, new_job, quantity
 from squall.job.worked.assess import assess, physics_key
-from squall.store import database, jobs, log
+from squall.store import database, history, jobs, log
 from squall.store.deltas import backward, changes_between, forward
 from squall.store.jobs import Stored
 
@@ -52,7 +52,7 @@ def a_visit(visit_id: str = "v1") -> Visit:
 
 
 def edit(conn, stored: Stored, typed: str, path: str = "lift") -> Stored:
-    return jobs.edit_field(conn, stored.id, path, typed, stored.revision, catalogue(), "me", check=assess)
+    return jobs.edit_field(conn, stored.id, jobs.Typed(path, typed, stored.revision), catalogue(), "me", check=assess)
 
 
 @given(PLAIN, PLAIN)
@@ -72,10 +72,10 @@ def test_visits_are_rows_that_undo_takes_back(conn) -> None:
     assert [v.id for v in log.latest_visits(conn, stored.id, 5)] == ["v2", "v1"]
     gone = log.remove_visit(conn, stored.id, "v1", "me")
     assert gone.visits == 1
-    back, what = jobs.undo(conn, stored.id)
+    back, what = history.undo(conn, stored.id)
     assert (back.visits, str(what)) == (2, "readings removed")
-    assert jobs.undo(conn, stored.id)[0].visits == 1
-    assert jobs.redo(conn, stored.id)[0].visits == 2
+    assert history.undo(conn, stored.id)[0].visits == 1
+    assert history.redo(conn, stored.id)[0].visits == 2
     assert [v.id for v in jobs.whole(conn, back).visits] == ["v1", "v2"]
     with pytest.raises(NotFound, match="not in this job any more"):
         log.remove_visit(conn, stored.id, "v9", "me")
@@ -131,7 +131,7 @@ def test_every_state_of_a_long_history_is_found_again(conn) -> None:
     for number in (1, 2, 39, 40, 41, 80, 101):
         assert jobs.document_at(conn, stored.id, number)["lift"]["typed"] == lifts[number - 1]
     for n in range(60):
-        stored, _ = jobs.undo(conn, stored.id)
+        stored, _ = history.undo(conn, stored.id)
         assert stored.job.lift.typed == lifts[99 - n]
 
 
@@ -147,22 +147,22 @@ def test_history_is_whole_for_ninety_days_and_one_state_a_day_before(conn) -> No
         at = now - timedelta(days=110 - place // 2, hours=place % 2)
         conn.execute("UPDATE revision SET at = ? WHERE number = ?", (at.isoformat(timespec="seconds"), number))
     before = {n: jobs.document_at(conn, stored.id, n) for n in numbers}
-    cutoff = (now - timedelta(days=jobs.KEEP_DAYS)).isoformat(timespec="seconds")
+    cutoff = (now - timedelta(days=history.KEEP_DAYS)).isoformat(timespec="seconds")
     dates = [(r["number"], r["at"]) for r in conn.execute("SELECT number, at FROM revision ORDER BY number")]
     expected = {n for n, at in dates if at >= cutoff}
     expected |= {
         n for n, at in dates if at < cutoff and not any(m > n and b[:10] == at[:10] and b < cutoff for m, b in dates)
     }
-    gone = jobs.thin(conn, now)
+    gone = history.thin(conn, now)
     left = {r["number"] for r in conn.execute("SELECT number FROM revision")}
     assert left == expected
     assert gone == len(numbers) - len(left) > 0
     assert {n: jobs.document_at(conn, stored.id, n) for n in left} == {n: before[n] for n in left}
-    assert jobs.thin(conn, now) == 0
+    assert history.thin(conn, now) == 0
     seen_visits = set()
     while True:
         try:
-            stored, _ = jobs.undo(conn, stored.id)
+            stored, _ = history.undo(conn, stored.id)
         except NotFound:
             break
         assert stored.job.lift.typed == before[stored.revision]["lift"]["typed"]
@@ -187,8 +187,8 @@ def test_readings_of_an_old_database_become_rows_and_stay_undoable(tmp_path) -> 
     conn = database.connect(path)
     stored = jobs.one_job(conn, 1)
     assert (stored.visits, stored.job.visits) == (1, [])
-    assert jobs.undo(conn, 1)[0].visits == 0
-    assert jobs.redo(conn, 1)[0].visits == 1
+    assert history.undo(conn, 1)[0].visits == 0
+    assert history.redo(conn, 1)[0].visits == 1
     conn.close()
 
 

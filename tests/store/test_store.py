@@ -8,7 +8,7 @@ from squall.core.errors import BadFile, BadQuantity, NotFound, OutOfRange, Stale
 from squall.job.document.job import new_job
 from squall.job.edit.changes import add_piece, remove_piece
 from squall.job.worked.assess import assess
-from squall.store import database, jobs
+from squall.store import database, history, jobs
 
 NEXT = database.migrations()[-1][0] + 1
 
@@ -35,7 +35,9 @@ def stored(conn):
 def type_lift(conn, stored, typed, on=None, who="me", parts=None, path="lift"):
     from squall.catalogue import catalogue
 
-    return jobs.edit_field(conn, stored.id, path, typed, on or stored.revision, catalogue(), who, check=assess)
+    return jobs.edit_field(
+        conn, stored.id, jobs.Typed(path, typed, on or stored.revision), catalogue(), who, check=assess
+    )
 
 
 def test_an_edit_is_a_revision_and_undo_survives_a_restart(conn, stored, path) -> None:
@@ -43,26 +45,29 @@ def test_an_edit_is_a_revision_and_undo_survives_a_restart(conn, stored, path) -
     type_lift(conn, jobs.one_job(conn, stored.id), "25 ft")
     conn.close()
     again = database.connect(path)
-    back, what = jobs.undo(again, stored.id)
+    back, what = history.undo(again, stored.id)
     assert (back.job.lift.typed, str(what)) == ("7.6m", "lift set to 25 ft")
-    back, _ = jobs.undo(again, stored.id)
+    back, _ = history.undo(again, stored.id)
     assert back.job == new_job("Trough")
     with pytest.raises(NotFound, match="nothing to undo"):
-        jobs.undo(again, stored.id)
-    forward, _ = jobs.redo(again, stored.id)
+        history.undo(again, stored.id)
+    forward, _ = history.redo(again, stored.id)
     assert forward.job.lift.typed == "7.6m"
     again.close()
 
 
 def test_a_new_edit_after_undo_starts_a_new_branch(conn, stored) -> None:
     type_lift(conn, stored, "7 m")
-    jobs.undo(conn, stored.id)
+    history.undo(conn, stored.id)
     now = type_lift(conn, jobs.one_job(conn, stored.id), "9 m")
     assert now.job.lift.typed == "9 m"
     with pytest.raises(NotFound, match="nothing to do again"):
-        jobs.redo(conn, stored.id)
-    assert jobs.undo(conn, stored.id)[0].job.lift.typed == "6 m"
-    assert [w and str(w) for w in jobs.can_undo_redo(conn, jobs.one_job(conn, stored.id))] == [None, "lift set to 9 m"]
+        history.redo(conn, stored.id)
+    assert history.undo(conn, stored.id)[0].job.lift.typed == "6 m"
+    assert [w and str(w) for w in history.can_undo_redo(conn, jobs.one_job(conn, stored.id))] == [
+        None,
+        "lift set to 9 m",
+    ]
 
 
 def test_the_same_text_again_is_no_revision(conn, stored) -> None:
@@ -98,7 +103,7 @@ def test_a_refused_edit_changes_nothing(conn, stored) -> None:
         with pytest.raises(error):
             type_lift(conn, stored, typed)
     assert jobs.one_job(conn, stored.id) == stored
-    assert len(jobs.history(conn, stored)) == 1
+    assert len(history.history(conn, stored)) == 1
 
 
 def test_an_edit_of_a_removed_piece_says_so(conn, stored) -> None:
@@ -132,7 +137,7 @@ def test_a_failed_transaction_leaves_nothing(conn, stored) -> None:
 def test_history_is_newest_first(conn, stored) -> None:
     type_lift(conn, stored, "7 m")
     now = jobs.one_job(conn, stored.id)
-    assert [str(row.what) for row in jobs.history(conn, now)] == ["lift set to 7 m", "job made"]
+    assert [str(row.what) for row in history.history(conn, now)] == ["lift set to 7 m", "job made"]
 
 
 def test_backup_of_an_open_database(conn, stored, path, tmp_path) -> None:

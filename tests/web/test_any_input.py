@@ -12,7 +12,8 @@ from squall.formats.job_json import export, read
 from squall.job.document.fields import check_all
 from squall.job.worked.assess import assess
 from squall.store.database import connect
-from squall.store.jobs import history, one_job
+from squall.store.history import history
+from squall.store.jobs import one_job
 from squall.sums import SUMS
 
 PATHS = [

@@ -8,8 +8,9 @@ from collections.abc import Iterable
 import pytest
 from crawl import Seen, crawl, texts_of
 
-from squall.job.document.fields import edit, value_at
+from squall.job.document.fields import edit
 from squall.job.document.job import new_job
+from squall.job.document.paths import value_at
 from squall.words import Voice, speaking
 
 _METRIC = "mm|cm|m|km|L|mL|L/min|L/h|L/d|m²|m³|°C|kg|N|m/s|km/h|mm/h|kPa|bar"

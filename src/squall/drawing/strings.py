@@ -8,8 +8,6 @@ from squall.words.units import text
 
 CELL_W, CELL_H, GAP_X, GAP_Y = 74.0, 40.0, 36.0, 20.0
 TOP, LEFT = 46.0, 40.0
-
-
 MOST = 12
 
 

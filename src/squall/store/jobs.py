@@ -9,18 +9,19 @@ import json
 import sqlite3
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from typing import Any
 
 from squall.catalogue import Catalogue
 from squall.core.errors import NotFound, StaleEdit
 from squall.core.reason import Spoken
-from squall.job.document.fields import as_typed, edit, value_at
+from squall.job.document.fields import edit
 from squall.job.document.job import Job, Visit
+from squall.job.document.paths import as_typed, value_at
 from squall.store.database import transaction
-from squall.store.deltas import backward, changes_between, forward
+from squall.store.deltas import changes_between, forward
 from squall.words import later
-from squall.words.keeping import kept, revived
+from squall.words.keeping import kept
 from squall.words.units import System
 
 
@@ -35,24 +36,12 @@ class Stored:
     visits: int = 0
 
 
-@dataclass(frozen=True)
-class Revision:
-    """One state that a job has had."""
-
-    number: int
-    parent: int | None
-    at: str
-    who: str
-    what: Spoken
-
-
 # A visit before and after a change; None where there is none.
 VisitChange = tuple[str, Visit | None, Visit | None]
 
 JOB_MADE = later("job made")
 # Every so many revisions the whole document is kept, so that a state far back is near a whole one.
 WHOLE_EVERY = 40
-KEEP_DAYS = 90
 SELECT_ALL = """
     SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
     FROM job ORDER BY id
@@ -82,29 +71,12 @@ LAST_ON_PATH = """
     ORDER BY number DESC LIMIT 1
 """
 LAST_NUMBER = "SELECT max(number) FROM revision WHERE job_id = :job_id"
-CHILD = "SELECT max(number) FROM revision WHERE job_id = :job_id AND parent = :parent"
-HISTORY = """
-    WITH RECURSIVE back (number, parent, at, who, what) AS (
-        SELECT number, parent, at, who, what FROM revision WHERE job_id = :job_id AND number = :number
-        UNION ALL
-        SELECT r.number, r.parent, r.at, r.who, r.what
-        FROM revision AS r JOIN back ON r.job_id = :job_id AND r.number = back.parent
-    )
-    SELECT number, parent, at, who, what FROM back LIMIT :most
-"""
 INSERT_VISIT = "INSERT OR REPLACE INTO visit (job_id, id, at, document) VALUES (:job_id, :id, :at, :document)"
 DELETE_VISIT = "DELETE FROM visit WHERE job_id = :job_id AND id = :id"
 SELECT_VISITS = "SELECT document FROM visit WHERE job_id = :job_id ORDER BY at, CAST(substr(id, 2) AS INTEGER)"
-OLD_JOBS = "SELECT DISTINCT job_id FROM revision WHERE at < :before"
-ALL_NUMBERS = "SELECT number, parent, at, document IS NULL AS lean, change FROM revision WHERE job_id = :job_id"
-DELETE_REVISION = "DELETE FROM revision WHERE job_id = :job_id AND number = :number"
-MAKE_WHOLE = """
-    UPDATE revision SET parent = :parent, document = :document, change = :change
-    WHERE job_id = :job_id AND number = :number
-"""
 
 
-def _now() -> str:
+def now_text() -> str:
     return datetime.now(UTC).isoformat(timespec="seconds")
 
 
@@ -146,10 +118,10 @@ def lean(job: Job) -> Job:
 def add_job(conn: sqlite3.Connection, job: Job, who: str, what: Spoken = JOB_MADE) -> Stored:
     """Keep a new job, its visits as rows of their own."""
     with transaction(conn):
-        at, document = _now(), lean(job).model_dump_json()
+        at, document = now_text(), lean(job).model_dump_json()
         job_id = conn.execute(INSERT_JOB, {"at": at, "document": document}).lastrowid
         assert job_id is not None
-        _put_visits(conn, job_id, [(visit.id, visit) for visit in job.visits])
+        put_visits(conn, job_id, [(visit.id, visit) for visit in job.visits])
         _append(conn, Entry(job_id, 1, None, at, who, what, document=document))
     return one_job(conn, job_id)
 
@@ -173,7 +145,7 @@ def _append(conn: sqlite3.Connection, entry: Entry) -> None:
     conn.execute(INSERT_REVISION, {**vars(entry), "what": kept(entry.what)})
 
 
-def _put_visits(conn: sqlite3.Connection, job_id: int, states: Sequence[tuple[str, Visit | None]]) -> None:
+def put_visits(conn: sqlite3.Connection, job_id: int, states: Sequence[tuple[str, Visit | None]]) -> None:
     for visit_id, visit in states:
         if visit is None:
             conn.execute(DELETE_VISIT, {"job_id": job_id, "id": visit_id})
@@ -189,14 +161,14 @@ def _advance(
     """Write the job's next state; the caller owns the transaction. Nothing is written where nothing changed."""
     if job == stored.job and not visits:
         return
-    at, document = _now(), job.model_dump_json()
+    at, document = now_text(), job.model_dump_json()
     changes = changes_between(json.loads(stored.job.model_dump_json()), json.loads(document))
     told = [[key, *(None if v is None else v.model_dump(mode="json") for v in pair)] for key, *pair in visits]
     number = int(conn.execute(LAST_NUMBER, {"job_id": stored.id}).fetchone()[0]) + 1
     change = json.dumps({"document": changes, "visits": told}, ensure_ascii=False)
     snapshot = document if number % WHOLE_EVERY == 0 else None
     _append(conn, Entry(stored.id, number, stored.revision, at, who, what, path, snapshot, change))
-    _put_visits(conn, stored.id, [(key, after) for key, _, after in visits])
+    put_visits(conn, stored.id, [(key, after) for key, _, after in visits])
     conn.execute(UPDATE_JOB, {"id": stored.id, "revision": number, "at": at, "document": document})
 
 
@@ -229,18 +201,20 @@ def document_at(conn: sqlite3.Connection, job_id: int, number: int) -> dict[str,
         number = row["parent"]
 
 
+@dataclass(frozen=True)
+class Typed:
+    """What a person typed: the field, the text, the revision that they saw, and the field's label for the history."""
+
+    path: str
+    text: str
+    on_revision: int
+    label: Spoken = ""
+
+
 def edit_field(
-    conn: sqlite3.Connection,
-    job_id: int,
-    path: str,
-    typed: str,
-    on_revision: int,
-    catalogue: Catalogue,
-    who: str,
-    system: System = "metric",
+    conn: sqlite3.Connection, job_id: int, typed: Typed, catalogue: Catalogue, who: str, system: System = "metric",
     check: Callable[[Job], object] | None = None,
-    label: Spoken = "",
-) -> Stored:
+) -> Stored:  # fmt: skip
     """Type one field of a job anew.
 
     Parameters
@@ -249,10 +223,8 @@ def edit_field(
         Open, outside a transaction.
     job_id : int
         The job.
-    path, typed : str
+    typed : Typed
         The field and the text.
-    on_revision : int
-        The revision that the person saw.
     catalogue : Catalogue
         For choices.
     who : str
@@ -261,8 +233,6 @@ def edit_field(
         Units of a bare number.
     check : callable, optional
         Works the job out; an error of it refuses the edit.
-    label : str or Told
-        For the history.
 
     Returns
     -------
@@ -278,25 +248,19 @@ def edit_field(
     """
     with transaction(conn):
         stored = one_job(conn, job_id)
-        changed = edit(stored.job, path, typed, catalogue, system)
-        if on_revision != stored.revision:
-            _refuse_stale(conn, stored, changed, path, typed, on_revision, who)
+        changed = edit(stored.job, typed.path, typed.text, catalogue, system)
+        if typed.on_revision != stored.revision:
+            _refuse_stale(conn, stored, changed, typed, who)
         if check is not None:
             check(changed)
-        _advance(
-            conn,
-            stored,
-            changed,
-            who,
-            later("{label} set to {strip}", label=label or path, strip=typed.strip()[:60] or later("nothing")),
-            path,
-        )
+        words = typed.text.strip()[:60] or later("nothing")
+        what = later("{label} set to {strip}", label=typed.label or typed.path, strip=words)
+        _advance(conn, stored, changed, who, what, typed.path)
     return one_job(conn, job_id)
 
 
-def _refuse_stale(
-    conn: sqlite3.Connection, stored: Stored, changed: Job, path: str, typed: str, on_revision: int, who: str
-) -> None:
+def _refuse_stale(conn: sqlite3.Connection, stored: Stored, changed: Job, typed: Typed, who: str) -> None:
+    path, on_revision = typed.path, typed.on_revision
     theirs = value_at(stored.job, path)
     if value_at(changed, path) == theirs:
         return
@@ -306,7 +270,7 @@ def _refuse_stale(
         seen = None
     mine = conn.execute(LAST_ON_PATH, {"job_id": stored.id, "path": path, "after": on_revision}).fetchone()
     if seen != theirs and not (mine is not None and mine["who"] == who):
-        raise StaleEdit(path, typed, as_typed(theirs))
+        raise StaleEdit(path, typed.text, as_typed(theirs))
 
 
 def change_job(
@@ -345,87 +309,11 @@ def change_job(
     return one_job(conn, job_id)
 
 
-def undo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
-    """Go back one revision; it survives a restart, and :func:`redo` goes forward again.
-
-    Returns
-    -------
-    tuple[Stored, Spoken]
-        The job, and what was undone.
-
-    Raises
-    ------
-    NotFound
-        If there is nothing to undo.
-    """
-    with transaction(conn):
-        stored = one_job(conn, job_id)
-        row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": stored.revision}).fetchone()
-        if row["parent"] is None:
-            raise NotFound(later("There is nothing to undo: this is how the job began."))
-        change = json.loads(row["change"] or '{"document": [], "visits": []}')
-        if row["document"] is None:
-            document = backward(json.loads(stored.job.model_dump_json()), change["document"])
-        else:
-            document = document_at(conn, job_id, row["parent"])
-        _go_to(conn, job_id, row["parent"], document, [(key, before) for key, before, _ in change["visits"]])
-    return one_job(conn, job_id), revived(row["what"])
-
-
-def redo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
-    """Go forward again to the newest change that was undone.
-
-    Raises
-    ------
-    NotFound
-        If nothing was undone.
-    """
-    with transaction(conn):
-        stored = one_job(conn, job_id)
-        number = conn.execute(CHILD, {"job_id": job_id, "parent": stored.revision}).fetchone()[0]
-        if number is None:
-            raise NotFound(later("There is nothing to do again."))
-        row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": number}).fetchone()
-        change = json.loads(row["change"] or '{"document": [], "visits": []}')
-        _go_to(
-            conn,
-            job_id,
-            number,
-            document_at(conn, job_id, number),
-            [(key, after) for key, _, after in change["visits"]],
-        )
-    return one_job(conn, job_id), revived(row["what"])
-
-
-def _go_to(
-    conn: sqlite3.Connection, job_id: int, number: int, document: dict[str, Any], visits: list[tuple[str, Any]]
-) -> None:
-    _put_visits(conn, job_id, [(key, None if v is None else Visit.model_validate(v)) for key, v in visits])
-    text = Job.model_validate(document).model_dump_json()
-    conn.execute(UPDATE_JOB, {"id": job_id, "revision": number, "at": _now(), "document": text})
-
-
-def can_undo_redo(conn: sqlite3.Connection, stored: Stored) -> tuple[Spoken | None, Spoken | None]:
-    """Words of the change that undo would take back, and that redo would make again; None if none."""
-    here = conn.execute(SELECT_REVISION, {"job_id": stored.id, "number": stored.revision}).fetchone()
-    child = conn.execute(CHILD, {"job_id": stored.id, "parent": stored.revision}).fetchone()[0]
-    ahead = None
-    if child is not None:
-        ahead = revived(conn.execute(SELECT_REVISION, {"job_id": stored.id, "number": child}).fetchone()["what"])
-    return (revived(here["what"]) if here["parent"] is not None else None), ahead
-
-
-def history(conn: sqlite3.Connection, stored: Stored, most: int = 50) -> list[Revision]:
-    """The states behind a job, newest first."""
-    rows = conn.execute(HISTORY, {"job_id": stored.id, "number": stored.revision, "most": most})
-    return [Revision(r["number"], r["parent"], r["at"], r["who"], revived(r["what"])) for r in rows]
-
-
 def delete_job(conn: sqlite3.Connection, job_id: int) -> None:
     """Delete a job; :func:`restore_deleted` brings the last one back."""
     with transaction(conn):
         stored = one_job(conn, job_id)
-        conn.execute(INSERT_REMOVED, {"at": _now(), "document": whole(conn, stored).model_dump_json()})
+        conn.execute(INSERT_REMOVED, {"at": now_text(), "document": whole(conn, stored).model_dump_json()})
         conn.execute(DELETE_JOB, {"id": job_id})
 
 
@@ -450,71 +338,3 @@ def last_deleted(conn: sqlite3.Connection) -> str | None:
     """Name of the job that :func:`restore_deleted` would bring back."""
     row = conn.execute(SELECT_REMOVED).fetchone()
     return None if row is None else Job.model_validate_json(row["document"]).name
-
-
-def thin(conn: sqlite3.Connection, now: datetime | None = None) -> int:
-    """Thin history older than 90 days: of each day the last state stays, whole; undone branches go.
-
-    Parameters
-    ----------
-    conn : sqlite3.Connection
-        Open, outside a transaction.
-    now : datetime, optional
-        Taken as the present.
-
-    Returns
-    -------
-    int
-        How many revisions were let go.
-    """
-    before = ((now or datetime.now(UTC)) - timedelta(days=KEEP_DAYS)).isoformat(timespec="seconds")
-    gone = 0
-    for (job_id,) in conn.execute(OLD_JOBS, {"before": before}).fetchall():
-        with transaction(conn):
-            gone += _thin_job(conn, job_id, before)
-    return gone
-
-
-def _thin_job(conn: sqlite3.Connection, job_id: int, before: str) -> int:
-    rows = {row["number"]: row for row in conn.execute(ALL_NUMBERS, {"job_id": job_id})}
-    line = _line_of(rows, one_job(conn, job_id).revision)
-    stays = _days_ends([rows[number] for number in line], before)
-    if all(number in stays for number in line) and not any(
-        row["at"] < before for number, row in rows.items() if number not in line
-    ):
-        return 0
-    previous, moved = None, []
-    visits: list[Any] = []
-    for number in line:
-        visits += json.loads(rows[number]["change"] or '{"visits": []}')["visits"]
-        if number not in stays:
-            continue
-        if rows[number]["at"] < before:
-            moved.append(
-                {"job_id": job_id, "number": number, "parent": previous,
-                 "document": json.dumps(document_at(conn, job_id, number), ensure_ascii=False),
-                 "change": json.dumps({"document": [], "visits": visits}, ensure_ascii=False)}
-            )  # fmt: skip
-        previous, visits = number, []
-    for row in moved:
-        conn.execute(MAKE_WHOLE, row)
-    going = [number for number in rows if number not in line or number not in stays]
-    for number in going:
-        conn.execute(DELETE_REVISION, {"job_id": job_id, "number": number})
-    return len(going)
-
-
-def _line_of(rows: dict[int, sqlite3.Row], number: int) -> list[int]:
-    """The revisions that lead to one, oldest first."""
-    line: list[int] = []
-    at: int | None = number
-    while at is not None and at in rows:
-        line.append(at)
-        at = rows[at]["parent"]
-    return line[::-1]
-
-
-def _days_ends(line: Sequence[sqlite3.Row], before: str) -> set[int]:
-    """Of a line of revisions, those that stay: all since a moment, and of each day before it the last."""
-    last_of_day = {row["at"][:10]: row["number"] for row in line if row["at"] < before}
-    return set(last_of_day.values()) | {row["number"] for row in line if row["at"] >= before}

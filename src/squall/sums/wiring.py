@@ -4,8 +4,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from squall.core.electrics.conductors import awg_ohm_per_m, choose, metric_conductor, resistance_ohm
+from squall.core.electrics.conductors import choose, metric_conductor, resistance_ohm
 from squall.core.electrics.protection import LoopPart, protect, stall_current
+from squall.core.electrics.wire_gauge import awg_ohm_per_m
 from squall.sums.fields import NotNegative, Positive, Strict, Volts
 from squall.words import later
 

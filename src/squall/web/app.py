@@ -16,7 +16,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from squall import __version__
 from squall.core.errors import Busy, SquallError
 from squall.store.database import connect, prepare
-from squall.store.jobs import thin
+from squall.store.history import thin
 from squall.web import access
 from squall.web.access import Doorkeeper, Guard
 from squall.web.frame import edits, stage_pages

@@ -105,6 +105,7 @@ def with_light(case: Case, factor: float) -> Case:
 
 @lru_cache(maxsize=32)
 def scaled(light: Light, factor: float) -> Light:
+    """The same hours with their light times a factor, nowhere above 1400 W/m2."""
     shaded = None if light.shaded_w_m2 is None else np.minimum(light.shaded_w_m2 * factor, 1400.0)
     return replace(light, plane_w_m2=np.minimum(light.plane_w_m2 * factor, 1400.0), shaded_w_m2=shaded)
 

@@ -4,7 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from squall.core.advice.rank import fitting_controller, place_refusal, season_refusal
+from squall.core.advice.rank import fitting_controller
+from squall.core.advice.refusals import place_refusal, season_refusal
 from squall.core.electrics.conductors import Conductor, Standard, sizes
 from squall.core.errors import OutOfRange, SquallError
 from squall.core.kit.changes import Change, hose_to, kit_to, panels_by, pump_cable_of, pump_cable_to

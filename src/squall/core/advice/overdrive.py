@@ -10,7 +10,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from squall.core.advice.rank import UNSTATED_MOST, fitting_controller
+from squall.core.advice.rank import fitting_controller
+from squall.core.advice.refusals import UNSTATED_MOST
 from squall.core.drive.tables import Course, LoadTable, on_array, on_volts
 from squall.core.kit.course import sun_course
 from squall.core.kit.kit import Kit
@@ -20,7 +21,8 @@ from squall.core.kit.supply import Direct
 from squall.core.reason import Reason
 from squall.core.roots import root
 from squall.core.sky.typical_days import STEP_H, Light
-from squall.core.years.typical import Floats, LitLight, lit_light, mild_states
+from squall.core.years.by_light import mild_states
+from squall.core.years.typical import Floats, LitLight, lit_light
 
 # Volts that a regulator needs over what it gives: a guess. [V]
 DROP_OUT_V = 0.5
@@ -107,32 +109,23 @@ def three_ways(
     bare = course(0.0)
     added = _resistor(course, bare, limit)
     held = course(added)
+    alone, both = Setup(direct, layout, cabling), _both(cabling)
     ways = [
-        _way("bare", Reason("straight-from-panel"), bare, lit, table, Setup(direct, layout, cabling), 0.0, None),
-        _way("resistor", Reason("with-resistor"), held, lit, table, Setup(direct, layout, cabling), added, None),
+        _way("bare", Reason("straight-from-panel"), bare, lit, _compared(alone, table)),
+        _way("resistor", Reason("with-resistor"), held, lit, _compared(alone, table, added)),
         _way(
-            "regulator",
-            Reason("with-regulator"),
-            clipped(bare, table, limit),
-            lit,
-            table,
-            Setup(direct, layout, cabling),
-            0.0,
-            limit,
+            "regulator", Reason("with-regulator"), clipped(bare, table, limit), lit,
+            clipped(_compared(alone, table), table, limit),
         ),
-    ]
+    ]  # fmt: skip
     heat = float((held.motor_a**2).max(initial=0.0)) * added
     ways[1] = replace(ways[1], ohms=added, heat_w=heat)
     with_box, reason = fitting_controller(direct, controllers)
     if reason is None and with_box.controller is not None:
-        driven = sun_course(Setup(with_box, layout, _both(cabling)), table, lit.states)
-        ways.append(
-            replace(
-                _way("controller", Reason("with-controller", title=with_box.controller.title), driven, lit, table, Setup(with_box, layout,
-                     _both(cabling)), 0.0, None),
-                price=with_box.controller.price,
-            )
-        )  # fmt: skip
+        driven = Setup(with_box, layout, both)
+        name = Reason("with-controller", title=with_box.controller.title)
+        way = _way("controller", name, sun_course(driven, table, lit.states), lit, _compared(driven, table))
+        ways.append(replace(way, price=with_box.controller.price))
     return ways
 
 
@@ -176,18 +169,17 @@ def monthly_litres(course: Course, lit: LitLight) -> tuple[float, ...]:
     return tuple(float(v) for v in total)
 
 
-def _way(
-    key: str, name: Reason, course: Course, lit: LitLight, table: LoadTable, setup: Setup,
-    added_ohm: float, limit_v: float | None,
-) -> Way:  # fmt: skip
-    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
+def _compared(setup: Setup, table: LoadTable, added_ohm: float = 0.0) -> Course:
+    """Course at the lights that ways are compared at."""
+    kit = setup.kit
     states = mild_states(kit.panel.module, COMPARED_LIGHTS)
     if kit.controller is not None:
-        row = sun_course(setup, table, states)
-    else:
-        row = on_array(table, cabling.pump_ohm(kit, layout) + added_ohm, states.diode, kit.in_series, kit.in_parallel)
-    if limit_v is not None:
-        row = clipped(row, table, limit_v)
+        return sun_course(setup, table, states)
+    ohm = setup.cabling.pump_ohm(kit, setup.layout) + added_ohm
+    return on_array(table, ohm, states.diode, kit.in_series, kit.in_parallel)
+
+
+def _way(key: str, name: Reason, course: Course, lit: LitLight, row: Course) -> Way:
     return Way(
         key, name, float(course.motor_v.max(initial=0.0)), tuple(row.flow_m3_s.tolist()), tuple(row.motor_v.tolist()),
         monthly_litres(course, lit),

@@ -6,27 +6,33 @@ from math import inf
 
 import numpy as np
 
+from squall.core.advice.refusals import (
+    cannot_lift,
+    charge_refusal,
+    lifts,
+    limiting_cause,
+    place_refusal,
+    pump_controller_refusal,
+    season_refusal,
+    volts_refusal,
+)
 from squall.core.drive.tables import LoadTable
 from squall.core.electrics.conductors import Standard
 from squall.core.errors import OutOfRange, Stopped
-from squall.core.hydraulics.suction import SuctionCheck, check_suction
-from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
+from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
-from squall.core.kit.parts import BatteryUnit, Controller, Hose, Pump, Stock
-from squall.core.kit.setup import Cabling, Setup, choose_cabling, design_current_a, kit_price, table_for
+from squall.core.kit.parts import BatteryUnit, Controller, Pump, Stock
+from squall.core.kit.setup import Cabling, Setup, choose_cabling, kit_price, table_for
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light, clear_noons_only
-from squall.core.years.typical import Season, YearSum, sum_of_year, year_of
+from squall.core.years.typical import sum_of_year, year_of
 
 MOST_PANELS = 4
 RESERVE_DAYS = 2.0
 MOST_SERIES = 4
 MOST_OVERSIZE = 3.0
 LEAST_SIZE = 0.6
-# Most volts over rated where the maker states none: common practice, no source.
-UNSTATED_MOST = 1.2
-SURFACE_MARGIN_M = 0.5
 
 
 @dataclass(frozen=True)
@@ -108,20 +114,20 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
             if not LEAST_SIZE * pump.rated_w <= watts <= MOST_OVERSIZE * pump.rated_w:
                 continue
             direct = Kit(pump, Direct(), panel, series, parallel)
-            yield direct, _volts_refusal(direct)
+            yield direct, volts_refusal(direct)
             yield fitting_controller(direct, stock.controllers)
             bank = _bank(pump, stock.batteries, daily_ah)
             if bank is not None:
                 battery, count = bank
                 chargers = [c for c in stock.controllers if c.kind != "pump"]
                 banked = [replace(direct, supply=Banked(c, battery, count)) for c in chargers]
-                yield _cheapest_that_fits(banked, _charge_refusal)
+                yield _cheapest_that_fits(banked, charge_refusal)
 
 
 def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tuple[Kit, Reason | None]:
     """A kit joined directly, given the cheapest pump controller that fits; with the reason if none does."""
     held = [replace(direct, supply=Controlled(c)) for c in controllers if c.kind == "pump"]
-    return _cheapest_that_fits(held, _pump_controller_refusal)
+    return _cheapest_that_fits(held, pump_controller_refusal)
 
 
 def _cheapest_that_fits(kits: list[Kit], refusal: Callable[[Kit], Reason | None]) -> tuple[Kit, Reason | None]:
@@ -153,42 +159,6 @@ def _bank(
         return min(enough, key=lambda pair: pair[0].price * pair[1])
     battery, count, _ = max(fitting, key=lambda row: row[0].capacity_ah * row[0].usable)
     return battery, count
-
-
-def _volts_refusal(kit: Kit) -> Reason | None:
-    vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
-    if vmp < 0.9 * rated:
-        return Reason("from-panels-below-what-pump-made", vmp=vmp, rated=rated)
-    if vmp > 2.0 * rated:
-        return Reason("from-panels-over-twice-pumps", vmp=vmp, rated=rated)
-    return None
-
-
-def _pump_controller_refusal(kit: Kit) -> Reason | None:
-    c = kit.controller
-    assert c is not None
-    vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
-    limit = kit.pump.motor.max_v or rated
-    if c.out_max_v > limit:
-        return Reason("controller-can-give-pumps-maker-allows", out_max=c.out_max_v, limit=limit)
-    if c.out_max_v < 0.9 * rated:
-        return Reason("controller-gives-most-pump", out_max=c.out_max_v, rated=rated)
-    if vmp < c.min_v * 1.1:
-        return Reason("from-panels-too-near-controllers-least", vmp=vmp, min=c.min_v)
-    return None
-
-
-def _charge_refusal(kit: Kit) -> Reason | None:
-    assert isinstance(kit.supply, Banked)
-    c, nominal = kit.supply.controller, kit.supply.nominal_v
-    vmp = kit.panel.module.vmp_v * kit.in_series
-    if nominal > c.out_max_v:
-        return Reason("charge-controller-serves-up-bank", out_max=c.out_max_v, nominal=nominal)
-    if vmp < 1.25 * nominal:
-        return Reason("from-panels-cant-charge-bank", vmp=vmp, nominal=nominal)
-    if c.kind == "charge-switching" and vmp > 2.0 * nominal:
-        return Reason("switching-charge-controller-wastes-most-bank", vmp=vmp, nominal=nominal)
-    return None
 
 
 def rank(
@@ -275,61 +245,35 @@ def _daily_charge(table: LoadTable, litres: float) -> Callable[[float], float]:
     return daily_ah
 
 
-def lifts(pump: Pump, table: LoadTable) -> bool:
-    """Whether a pump gives water on a line at any volts that its maker allows."""
-    most = pump.motor.max_v or pump.motor.rated_v * UNSTATED_MOST
-    return bool(((table.flow_m3_s > 0.0) & (table.volts_v <= most)).any())
-
-
-def cannot_lift(layout: Layout) -> Reason:
-    """Refusal of a pump that can't reach the outlet."""
-    return Reason("pump-cant-lift-water-any-volts", static_head=layout.static_head_m)
-
-
 def _refused(kit: Kit, reason: Reason) -> Ranked:
     return Ranked(kit, None, 0.0, 0, 0.0, 0.0, reason, False)
-
-
-def place_refusal(kit: Kit, layout: Layout) -> Reason | None:
-    """Why the place itself forbids a kit, if so: its coldest morning, or a pump that would have to pull too far."""
-    cold = kit.open_cold_v(layout.record_low_c)
-    if kit.controller is not None and cold > kit.controller.max_v:
-        return Reason("open-coldest-morning-over-controllers", cold=cold, max=kit.controller.max_v)
-    if cold > 2.0 * TOUCH_LIMIT_V:
-        return Reason("open-coldest-morning-beyond-small-low", cold=cold)
-    if kit.pump.placement == "surface" and not layout.closed_circuit:
-        check = surface_check(kit.pump, layout, kit.hose, 0.0)
-        if check.spare_m < 0.0:
-            return Reason("surface-pump-bank-would-have-pull", bank=layout.bank_m, limit=max(check.limit_m, 0.0))
-    return None
-
-
-def surface_check(pump: Pump, layout: Layout, hose: Hose | None, flow_m3_s: float) -> SuctionCheck:
-    """Suction of a surface pump on the bank at a flow, its own suction pieces counted.
-
-    Half a metre is kept in hand: common practice, no source.
-    """
-    suction = layout.suction_line(hose)
-    stands = layout.bank_m + layout.drawdown_s_m2 * flow_m3_s
-    return check_suction(layout.altitude_m, suction, flow_m3_s, pump.npsh_required_m, SURFACE_MARGIN_M, stands)
-
-
-def flow_refusal(kit: Kit, layout: Layout, most_flow_m3_s: float) -> Reason | None:
-    """Why the flow of a bright noon forbids a kit, if so: a surface pump whose suction pipe then takes too much."""
-    if kit.pump.placement != "surface" or layout.closed_circuit or not layout.suction_pieces:
-        return None
-    check = surface_check(kit.pump, layout, kit.hose, most_flow_m3_s)
-    if check.spare_m >= 0.0:
-        return None
-    return Reason(
-        "full-flow-suction-loses-stands-above", losses=check.losses_m, stands=check.stands_m, spare=-check.spare_m
-    )
 
 
 def judge(
     kit: Kit, layout: Layout, light: Light, need_l: tuple[float, ...], max_drop: float, standard: Standard
 ) -> Ranked:
-    """Judge one kit on a job; a refused kit has no cabling."""
+    """Judge one kit on a job.
+
+    Parameters
+    ----------
+    kit : Kit
+        The kit.
+    layout : Layout
+        Lift, run and cable lengths.
+    light : Light
+        Half-hourly light and heat.
+    need_l : tuple of float
+        What each month asks for a day. [L]
+    max_drop : float
+        Greatest share of the volts that a cable may take.
+    standard : str
+        ``metric`` or ``awg`` cable sizes.
+
+    Returns
+    -------
+    Ranked
+        Its litres, price and months, or why it is refused; a refused kit has no cabling.
+    """
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     if not lifts(kit.pump, table):
         return _refused(kit, cannot_lift(layout))
@@ -401,40 +345,3 @@ def worst_of(average_litres: list[float], need_l: tuple[float, ...]) -> tuple[in
     keys = shares if min(shares) < inf else average_litres
     month = keys.index(min(keys))
     return month, average_litres[month], shares[month]
-
-
-def season_refusal(kit: Kit, layout: Layout, season: Season | YearSum) -> Reason | None:
-    """What the year shows that forbids a kit."""
-    if season.stopped:
-        return Reason("gives-no-water", why=season.stopped[0])
-    if not season.gives_water:
-        return Reason("never-gives-water-lift-any-months")
-    far = flow_refusal(kit, layout, season.most_flow_m3_s)
-    if far is not None:
-        return far
-    most = kit.pump.motor.max_v
-    if most is not None and season.most_motor_v > most:
-        return Reason("motor-noon-maker-allows", most_motor=season.most_motor_v, most=most)
-    if kit.controller is not None and kit.controller.kind == "pump" and season.most_motor_a > kit.controller.max_a:
-        return Reason("pump-draws-controller-gives", most_motor=season.most_motor_a, max=kit.controller.max_a)
-    return None
-
-
-def limiting_cause(kit: Kit, layout: Layout, season: Season) -> Reason:
-    """What most holds the kit back, in plain words."""
-    if bool(season.beyond.any()):
-        return Reason("held-by-nothing")
-    line = layout.line(kit.hose)
-    flow = float(season.flow_m3_s.max())
-    loss = line.loss_m(flow)
-    if loss > 0.5 * max(line.static_head_m, 0.5):
-        if kit.hose is not None:
-            return Reason("held-by-run-through-hose", loss=loss, hose=kit.hose.nominal)
-        return Reason("held-by-run", loss=loss)
-    table = table_for(kit.pump.motor, line)
-    if (
-        not isinstance(kit.supply, Banked)
-        and design_current_a(kit, table) >= 0.9 * kit.panel.module.isc_a * kit.in_parallel
-    ):
-        return Reason("held-by-panels")
-    return Reason("held-by-sun") if not isinstance(kit.supply, Banked) else Reason("held-by-charge")

@@ -150,12 +150,16 @@ def run_trials(
     ----------
     field : sequence of Entrant
         As :func:`entrants` gives them.
-    layout, demand, bank
-        Of the job.
+    layout : Layout
+        Lift, run and cable lengths.
     lights : mapping
         The year's light for each way that the panels may stand.
+    demand : Demand
+        What is drawn, day by day.
     own_tank_l : float
         What the job holds already. [L]
+    bank : BankState
+        How much of its charge a battery still holds.
     progress : callable, optional
         Called with the share done; answers False to stop.
     most_l_s : float, optional

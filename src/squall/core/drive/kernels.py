@@ -86,7 +86,8 @@ def _close_in(at_v, at_i, low, il, i0, rs, rp, a):  # type: ignore[no-untyped-de
 
 @njit(cache=True, nogil=True)
 def into_volts(bank_v, cable, in_series, in_parallel, light, saturation, series, shunt, ideality, out):  # type: ignore[no-untyped-def]
-    # Newton from the light current: the surplus is concave and falling, so it closes in from above.
+    """Current of an array into a bank at each light, by Newton from the light current. [A]"""
+    # The surplus is concave and falling, so it closes in from above.
     slope = in_parallel * cable / in_series
     for c in range(light.size):
         current = light[c]

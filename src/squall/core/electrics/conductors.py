@@ -5,9 +5,9 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
-from math import pi
 from typing import Literal
 
+from squall.core.electrics.wire_gauge import awg_area_mm2, awg_ohm_per_m
 from squall.core.errors import OutOfRange, require
 from squall.core.reason import Quantity, Reason
 
@@ -15,7 +15,6 @@ Standard = Literal["metric", "awg"]
 # Air for which the ampacity table stands. [°C]
 TABLE_AIR_C = 30.0
 COPPER_PER_K = 0.00393
-_AWG_OHM_MM2_PER_M = 1.0 / 58.0
 
 
 @dataclass(frozen=True)
@@ -54,70 +53,6 @@ class Conductor:
     def key(self) -> str:
         """Identifier in a job: ``mm2:2.5`` or ``awg:12``."""
         return f"{'mm2' if self.standard == 'metric' else 'awg'}:{self.size}"
-
-
-def awg_number(size: str) -> int:
-    """Number of an AWG size: 12 for ``"12"``, -1 for ``"2/0"``.
-
-    Parameters
-    ----------
-    size : str
-        ``"24"`` to ``"4/0"``.
-
-    Returns
-    -------
-    int
-        36 is the thinnest, -3 is 4/0.
-
-    Raises
-    ------
-    OutOfRange
-        For anything else.
-
-    Examples
-    --------
-    >>> awg_number("2/0")
-    -1
-    """
-    text = size.strip().lower().removeprefix("awg").strip()
-    try:
-        number = 1 - int(text[:-2]) if text.endswith("/0") else int(text)
-    except ValueError:
-        raise OutOfRange("awg", repr(size), "36 to 1, or 1/0 to 4/0") from None
-    if not -3 <= number <= 36:
-        raise OutOfRange("awg", repr(size), "36 to 1, or 1/0 to 4/0")
-    return number
-
-
-def awg_area_mm2(size: str) -> float:
-    """Cross-section of a solid AWG conductor.
-
-    Parameters
-    ----------
-    size : str
-        ``"36"`` to ``"4/0"``.
-
-    Returns
-    -------
-    float
-        Area. [mm2]
-
-    Notes
-    -----
-    d = 0.127 mm x 92^((36 - n)/39) (ASTM B258).
-
-    Examples
-    --------
-    >>> round(awg_area_mm2("12"), 3)
-    3.309
-    """
-    diameter_mm = 0.127 * 92.0 ** ((36 - awg_number(size)) / 39.0)
-    return float(pi / 4.0 * diameter_mm**2)
-
-
-def awg_ohm_per_m(size: str) -> float:
-    """Resistance of one AWG conductor at 20 °C, copper at 1/58 ohm mm2/m. [ohm/m]"""
-    return _AWG_OHM_MM2_PER_M / awg_area_mm2(size)
 
 
 @lru_cache(maxsize=1)
@@ -381,7 +316,30 @@ def rate(
     conductor_c: float = 20.0,
     limited_by: Literal["drop", "ampacity"] = "drop",
 ) -> CableChoice:
-    """Figures of a given size on a given run, as :func:`choose` gives them."""
+    """Figures of a given size on a given run, as :func:`choose` gives them.
+
+    Parameters
+    ----------
+    size : Conductor
+        The size.
+    system_v : float
+        Volts that the drop is a share of. [V]
+    current_a : float
+        Current. [A]
+    one_way_m : float
+        Length, one way. [m]
+    ambient_c : float
+        Air along the cable. [°C]
+    conductor_c : float
+        Copper, for its resistance. [°C]
+    limited_by : str
+        ``drop`` or ``ampacity``, passed on.
+
+    Returns
+    -------
+    CableChoice
+        Resistance, drop, share and what it may carry.
+    """
     ohm = resistance_ohm(size.ohm_per_m, one_way_m, conductor_c)
     return CableChoice(
         conductor=size,

@@ -106,7 +106,28 @@ class SuctionCheck:
 def check_suction(
     altitude_m: float, suction: Line, flow_m3_s: float, npsh_required_m: float, margin_m: float, stands_m: float
 ) -> SuctionCheck:
-    """Every part of :func:`suction_limit` for a pump that stands at a height above the water."""
+    """Every part of :func:`suction_limit` for a pump that stands at a height above the water.
+
+    Parameters
+    ----------
+    altitude_m : float
+        Height of the place above the sea. [m]
+    suction : Line
+        The line from strainer to pump.
+    flow_m3_s : float
+        Flow in it. [m3/s]
+    npsh_required_m : float
+        What the pump asks at its inlet. [m]
+    margin_m : float
+        What is kept over. [m]
+    stands_m : float
+        Height of the pump above the water. [m]
+
+    Returns
+    -------
+    SuctionCheck
+        The limit, its parts and how far the pump is from it.
+    """
     return SuctionCheck(
         barometer_m(altitude_m, suction.water), suction.loss_m(flow_m3_s), npsh_required_m, margin_m, stands_m
     )

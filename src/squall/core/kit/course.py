@@ -93,6 +93,19 @@ def shadow_ways(
 ) -> list[tuple[Kit, Floats]]:
     """What an array with some panels of one string in shadow may work as: kits and the light on all their panels.
 
+    Parameters
+    ----------
+    kit : Kit
+        The kit.
+    plane_w_m2 : NDArray
+        Light on the open panels. [W/m2]
+    shaded_w_m2 : NDArray
+        Light on those in shadow. [W/m2]
+    panels : int
+        How many of one string stand in shadow.
+    bypass : bool
+        Whether they have bypass diodes.
+
     Notes
     -----
     The shaded panels hold their string to their own light (other strings in parallel bring theirs,
@@ -156,7 +169,26 @@ def with_shadow(
 def charge_at(
     controller: Controller, bank_v: float, array_ohm: float, states: PanelStates, in_series: int, in_parallel: int
 ) -> Floats:
-    """Current into a bank at a row of lights, as :func:`charge_current` has it. [A]"""
+    """Current into a bank at a row of lights, as :func:`charge_current` has it.
+
+    Parameters
+    ----------
+    controller : Controller
+        The charge controller.
+    bank_v : float
+        Volts of the bank. [V]
+    array_ohm : float
+        Resistance from panels to controller, there and back. [ohm]
+    states : PanelStates
+        One panel at each light.
+    in_series, in_parallel : int
+        How the panels are joined.
+
+    Returns
+    -------
+    NDArray
+        Current. [A]
+    """
     if controller.kind == "charge-tracking":
         volts, amps = states.vmp_v * in_series, states.imp_a * in_parallel
         power = controller.efficiency * np.maximum(volts * amps - amps**2 * array_ohm, 0.0)

@@ -149,12 +149,8 @@ def kit_price(setup: Setup) -> float:
 
     Parameters
     ----------
-    kit : Kit
-        The kit.
-    layout : Layout
-        Lengths.
-    cabling : Cabling
-        Sizes.
+    setup : Setup
+        The kit, where it stands and what joins it.
 
     Returns
     -------

@@ -135,12 +135,8 @@ def expected_readings(setup: Setup, now: Now) -> tuple[Expected, ...]:
 
     Parameters
     ----------
-    kit : Kit
-        The kit.
-    layout : Layout
-        Lift, run, cable lengths.
-    cabling : Cabling
-        Cable sizes.
+    setup : Setup
+        The kit, where it stands and what joins it.
     now : Now
         Light and heat.
 

@@ -89,6 +89,7 @@ def step_level(nodes, share, capacity, on, off, level, closed, left, draw, inflo
 
 @njit(cache=True, nogil=True)
 def follow(nodes, share, capacity, on, off, start, step, draw, inflow, levels, totals, most):  # type: ignore[no-untyped-def]
+    """Level of a tank through a row of steps, from its start."""
     level, closed, run_s = start, False, 0.0
     levels[0] = level
     for k in range(draw.size):

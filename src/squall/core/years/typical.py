@@ -16,7 +16,8 @@ from squall.core.kit.parts import Controller, Panel
 from squall.core.kit.setup import Setup, table_for
 from squall.core.kit.supply import Banked
 from squall.core.reason import Reason, Told
-from squall.core.sky.typical_days import AVERAGE, CLEAR, NOCT_C, STEP_H, STEPS, Light, Post
+from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H, STEPS, Light, Post
+from squall.core.years.by_light import start_light
 
 Floats = NDArray[np.float64]
 _LITRES_A_STEP = STEP_H * 3600.0 * 1000.0
@@ -181,12 +182,8 @@ def year_of(setup: Setup, light: Light, *, start: bool = True) -> Season:
 
     Parameters
     ----------
-    kit : Kit
-        The kit.
-    layout : Layout
-        Lift, run and cable lengths.
-    cabling : Cabling
-        Cable sizes.
+    setup : Setup
+        The kit, where it stands and what joins it.
     light : Light
         Half-hourly light and heat.
     start : bool
@@ -356,48 +353,6 @@ def _around_noon(hours_run: Floats, hours: Floats) -> Floats:
     low, high = hours - STEP_H / 2.0, hours + STEP_H / 2.0
     share: Floats = np.clip(np.minimum(end, high) - np.maximum(start, low), 0.0, None) / STEP_H
     return share
-
-
-# The day by which starting light is told: mild air, and light in steps. [°C], [W/m2]
-MILD_AIR_C, MILD_STEP_W_M2 = 18.0, 10.0
-MILD_LIGHTS_W_M2 = np.arange(MILD_STEP_W_M2, 1201.0, MILD_STEP_W_M2)
-
-
-@lru_cache(maxsize=2048)
-def flow_by_light(setup: Setup) -> tuple[Floats, Course]:
-    """Course of a sun-driven kit against light on a mild day (18 °C air).
-
-    Parameters
-    ----------
-    kit : Kit
-        With source ``panel`` or ``controller``.
-    layout : Layout
-        Lift, run and cable lengths.
-    cabling : Cabling
-        Cable sizes.
-
-    Returns
-    -------
-    tuple
-        Light, 10 to 1200 W/m2 in steps of 10, and the course there.
-    """
-    kit, layout = setup.kit, setup.layout
-    table = table_for(kit.pump.motor, layout.line(kit.hose))
-    return MILD_LIGHTS_W_M2, sun_course(setup, table, mild_states(kit.panel.module, tuple(MILD_LIGHTS_W_M2.tolist())))
-
-
-@lru_cache(maxsize=256)
-def mild_states(module: Module, lights_w_m2: tuple[float, ...]) -> PanelStates:
-    """One panel at a row of lights on a mild day (18 °C air)."""
-    light = np.array(lights_w_m2)
-    return PanelStates(diode_at(module, light, MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * light))
-
-
-def start_light(setup: Setup) -> float | None:
-    """Light at which water first arrives on a mild day, to within 10 W/m2; None if never. [W/m2]"""
-    light, course = flow_by_light(setup)
-    wet = np.nonzero(course.flow_m3_s > 0.0)[0]
-    return float(light[wet[0]]) - 5.0 if wet.size else None
 
 
 def at_rated(kit: Kit, layout: Layout) -> DriveResult:

@@ -84,8 +84,16 @@ def run_years(
 
     Parameters
     ----------
+    setup : Setup
+        The kit, where it stands and what joins it.
     lights : list of YearLight, or LazyYears
         One for each year.
+    demand : Demand
+        What is drawn, day by day.
+    tank : Tank, optional
+        Where the water waits; without one it runs off as it comes.
+    bank : BankState
+        How much of its charge a battery still holds.
     progress : callable, optional
         Called with the share done; answers False to stop.
     begin : NDArray, optional
@@ -99,9 +107,6 @@ def run_years(
     Stopped
         If `progress` answers False.
 
-    Notes
-    -----
-    Other parameters as for :func:`run_year`.
     """
     kit, layout = setup.kit, setup.layout
     from squall.core.years import kernels as compiled

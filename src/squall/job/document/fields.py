@@ -3,11 +3,8 @@
 A field is named by a path: ``lift``, ``run.p1.length``, ``herd.h2.count``, ``months.6``.
 """
 
-import json
 from datetime import date
 from typing import Any
-
-from pydantic import ValidationError
 
 from squall.catalogue import Catalogue
 from squall.core.electrics.conductors import Standard, find_conductor
@@ -16,10 +13,11 @@ from squall.core.need.demand import StockKind
 from squall.core.need.evapotranspiration import daylight_outside_kwh
 from squall.core.reason import Quantity
 from squall.job.document.job import Job, SkyDoc, SkyMonth, Typed, quantity
+from squall.job.document.paths import as_typed, shown_as, value_at, with_value
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
 from squall.words import later
 from squall.words.calendar import MONTHS
-from squall.words.units import KINDS, System, in_own_units, is_bare, parse, text
+from squall.words.units import KINDS, System, is_bare, parse, text
 
 
 def spec(path: str, catalogue: Catalogue) -> FieldSpec:
@@ -109,69 +107,6 @@ def spec_in(job: Job, path: str, catalogue: Catalogue) -> FieldSpec:
         if reading is not None and reading.way == "pebble":
             return PEBBLE_SECONDS
     return spec(path, catalogue)
-
-
-def value_at(job: Job, path: str) -> Any:
-    """What stands at a path, as plain data.
-
-    Raises
-    ------
-    NotFound
-        If the path leads nowhere, such as a piece that was removed.
-    """
-    return value_in(plain_of(job), path)
-
-
-def plain_of(job: Job) -> Any:
-    """The job as plain data."""
-    return json.loads(job.model_dump_json())
-
-
-def value_in(data: Any, path: str) -> Any:
-    """As :func:`value_at`, in the plain data of a job."""
-    return _dig(data, path)
-
-
-def _dig(data: Any, path: str) -> Any:
-    place = data
-    for part in path.split("."):
-        if isinstance(place, list):
-            place = _item(place, part, path)
-        elif isinstance(place, dict) and (part in place or part in ("own",)):
-            place = place[part]
-        elif isinstance(place, dict):
-            return 0 if ".fittings." in path else _missing(path)
-        else:
-            _missing(path)
-    return place
-
-
-def _item(items: list[Any], part: str, path: str) -> Any:
-    if (
-        part.isdecimal()
-        and int(part) < len(items)
-        and not any(isinstance(i, dict) and i.get("id") == part for i in items)
-    ):
-        return items[int(part)]
-    for item in items:
-        if isinstance(item, dict) and item.get("id") == part:
-            return item
-    return _missing(path)
-
-
-def _missing(path: str) -> Any:
-    raise NotFound(
-        later("{path:quoted} is not in this job any more; it may have been removed on another screen.", path=path)
-    )
-
-
-def as_typed(value: Any) -> str:
-    """What a person sees in the field for a value of :func:`value_at`."""
-    if value is None:
-        return ""
-    if isinstance(value, dict) and set(value) == {"typed", "si"}:
-        return str(value["typed"])
-    return str(value)
 
 
 def read(typed: str, field: FieldSpec, system: System, standard: Standard = "metric") -> Any:
@@ -266,37 +201,6 @@ def with_unit(body: str, kind_name: str, system: System) -> str:
     return f"{body}{sign}" if sign == "°" else f"{body} {sign}"
 
 
-def _shown_as(job: Job, path: str, kind: str) -> str | None:
-    """A quantity as its field shows it; given back unchanged it stays what was typed, however rounded its showing is."""
-    now = value_at(job, path)
-    return in_own_units(now["typed"], now["si"], kind) if isinstance(now, dict) and "typed" in now else None
-
-
-def with_value(job: Job, path: str, value: Any) -> Job:
-    """The job with plain data put at a path.
-
-    Raises
-    ------
-    NotFound
-        If the path leads nowhere.
-    BadQuantity
-        If the job can't hold that value there.
-    """
-    data = json.loads(job.model_dump_json())
-    *way, last = path.split(".")
-    place = _dig(data, ".".join(way)) if way else data
-    if isinstance(place, list):
-        place[int(last)] = value
-    elif ".fittings." in path and value == 0:
-        place.pop(last, None)
-    else:
-        place[last] = value
-    try:
-        return Job.model_validate(data)
-    except ValidationError as error:
-        raise BadQuantity(f"{path}: {error.errors()[0]['msg']}.") from error
-
-
 def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System = "metric") -> Job:
     """The job with one field typed anew.
 
@@ -324,7 +228,7 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
         A sentence; nothing was changed.
     """
     field = spec_in(job, path, catalogue)
-    if field.kind and _shown_as(job, path, field.kind) == typed.strip():
+    if field.kind and shown_as(job, path, field.kind) == typed.strip():
         return job
     value = read(typed, field, system, job.wire_standard)
     if field.how == "choice" and path.split(".")[-1] in ("first", "last"):

@@ -12,9 +12,8 @@ from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.parts import Panel
 from squall.core.kit.setup import Setup, table_for
 from squall.core.kit.supply import Banked, Direct
-from squall.core.years.typical import MILD_AIR_C, MILD_LIGHTS_W_M2, MILD_STEP_W_M2, flow_by_light
-from squall.job.told.finding import Finding, Grade
-from squall.job.told.sources import DRIVE
+from squall.core.years.by_light import MILD_AIR_C, MILD_LIGHTS_W_M2, MILD_STEP_W_M2, flow_by_light
+from squall.job.told.finding import DRIVE, Finding, Grade
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import climate_of

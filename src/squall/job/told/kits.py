@@ -4,7 +4,7 @@ from squall.core.advice.doubt import REMEDIES, ChoiceRange
 from squall.core.explain import Figure, Input
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Setup, kit_price, price_lines
-from squall.job.told.sources import DRIVE, SUN
+from squall.job.told.finding import DRIVE, SUN
 from squall.job.worked.assess import Assessment
 from squall.words import say
 from squall.words.units import text

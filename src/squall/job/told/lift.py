@@ -10,7 +10,7 @@ from squall.core.hydraulics.joints import End, Joint, clamps, joints_along
 from squall.core.hydraulics.losses import Cost, flow_on, water_costs
 from squall.core.hydraulics.throttle import Throttle, throttle_for
 from squall.core.kit.ends import EndAdvice, Life, advise_ends, life_of
-from squall.job.told.sources import DARCY, DRIVE
+from squall.job.told.finding import DARCY, DRIVE
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.own_pumps import Homemade

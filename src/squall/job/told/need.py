@@ -1,7 +1,9 @@
 """The need's derived figures, and what the need says of trough, flow, pressure and reserve."""
 
 from squall.core.explain import Figure, Input
+from squall.core.need.crops import USUAL_WIND_M_S
 from squall.core.need.demand import COOL_DAY_C, HOT_DAY_C, STATE_FACTORS
+from squall.core.reason import Spoken
 from squall.core.sky.climate import DAYS_IN_MONTH
 from squall.job.document.base import own
 from squall.job.told.finding import Finding
@@ -155,3 +157,16 @@ def pressure_findings(a: Assessment) -> list[Finding]:
                         (say("type the pressure wanted on the Survey page"), say("or say how high the tank stands above the drippers")))
             )  # fmt: skip
     return found
+
+
+def et0_figure(et0_mm: float, month_name: Spoken, method: str) -> Figure:
+    """Reference evapotranspiration of one month."""
+    words = {
+        "penman-monteith": say(
+            "FAO-56 equation 6; light from the climate, dew point 2 K under the night's least, wind {USUAL_WIND_M_S:head}/s",
+            USUAL_WIND_M_S=USUAL_WIND_M_S,
+        ),
+        "hargreaves": say("FAO-56 equation 52, from temperatures alone"),
+    }[method]
+    return Figure("et0", say("Reference evapotranspiration, {month_name} day", month_name=month_name), et0_mm / 1000.0, "rain", (), words,
+                  say("FAO Irrigation and Drainage Paper 56 (1998)"))  # fmt: skip

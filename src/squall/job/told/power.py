@@ -3,8 +3,9 @@
 from squall.core.explain import Figure, Input
 from squall.core.kit.supply import Banked
 from squall.core.sky.typical_days import AVERAGE, CLEAR
-from squall.core.years.typical import MILD_AIR_C, MILD_STEP_W_M2, reserve_days
-from squall.job.told.sources import DRIVE, SUN
+from squall.core.years.by_light import MILD_AIR_C, MILD_STEP_W_M2
+from squall.core.years.typical import reserve_days
+from squall.job.told.finding import DRIVE, SUN
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.words import say

@@ -9,8 +9,7 @@ from squall.core.errors import SquallError
 from squall.core.explain import Figure, Input
 from squall.core.kit.bank import cold_factor, usable_ah
 from squall.core.years.tanks import Tank, float_cycle
-from squall.job.told.finding import Finding, Grade
-from squall.job.told.sources import DRIVE
+from squall.job.told.finding import DRIVE, Finding, Grade
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.needs import burst_of

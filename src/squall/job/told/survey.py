@@ -4,8 +4,6 @@ from squall.core.explain import Figure, Input
 from squall.core.hydraulics.pressures import lowest_pressure, sag_after
 from squall.core.hydraulics.suction import BOILING_MARGIN_M, barometer_m
 from squall.core.kit.layout import Layout
-from squall.core.need.crops import USUAL_WIND_M_S
-from squall.core.reason import Spoken
 from squall.core.sources.levels import WAYS
 from squall.core.sources.wells import HangingRoom, judge_hang, minutes_of_storage, outpumped
 from squall.job.document.base import own
@@ -22,13 +20,10 @@ from squall.job.worked.run import (
     room_of,
     stations_of,
 )
-from squall.job.worked.water_accounts import PondView, RoofView
 from squall.words import later, say
 from squall.words.units import text
 
 DEEPER = later("Hanging it deeper costs cable and hose, not head.")
-
-
 YIELD_ANSWERS = (
     later("turn the speed down, if it has a dial"),
     later("throttle the outlet (the Lift page says how far), never the suction"),
@@ -401,63 +396,3 @@ def suction_figures(a: Assessment) -> list[Figure]:
                (Input(say("most flow"), a.chosen.season.most_flow_m3_s, "flow"),), say("bank over the water, plus what the level falls"),
                say("your survey")),
     ]  # fmt: skip
-
-
-def pond_figures(view: PondView, month: int) -> list[Figure]:
-    """What the pond holds, gains and loses in a day of one month, and how long it lasts."""
-    pond, account = view.pond, view.account
-    area = pond.area_m2(view.depth_m)
-    shape = (
-        Input(say("depth when full"), pond.full_depth_m, "head"), Input(say("surface when full"), pond.full_area_m2, "ground"),
-        Input(say("volume goes as depth to the power"), pond.power, "number"),
-    )  # fmt: skip
-    lost = -account.surface_m_d(month) * area
-    fao = say("FAO paper 56: ET0 x 1.05 for shallow open water; rain of the climate")
-    return [
-        Figure("pond-volume", say("Holds now"), pond.volume_m3(view.depth_m), "litres",
-               (*shape, Input(say("depth now"), view.depth_m, "head")), say("full volume x (depth / full depth)^power"), say("shape as typed")),
-        Figure("pond-inflow", say("Runs in, a day"), account.inflow_m3_d, "litres",
-               (Input(say("may be off by"), view.inflow_off_m3_d, "litres"),),
-               say("rise between the readings + drawn + lost over the days, or as typed"), say("your readings")),
-        Figure("pond-lost", say("Lost a day to sun and ground, less rain"), lost, "litres",
-               (Input(say("surface now"), area, "ground"), Input(say("evaporation"), account.evaporation_m_d[month], "rain"),
-                Input(say("seepage"), account.seepage_m_d, "rain"), Input(say("rain"), account.rain_m_d[month], "rain")),
-               say("(evaporation + seepage - rain) x surface"), fao),
-        Figure("pond-drawn", say("Drawn a day"), account.draw_m3_d[month], "litres", (), say("the need (none in a closed circuit, which gives it back), and what others draw"),
-               say("Need page")),
-    ]  # fmt: skip
-
-
-def roof_figures(view: RoofView) -> list[Figure]:
-    """What the roof brings, how many days it lasts, and the overflow."""
-    year = view.year
-    roof_in = (
-        Input(say("roof"), view.roof.area_m2, "ground"), Input(say("reaches the gutter"), view.roof.runoff, "share"),
-        Input(say("first flush"), view.roof.first_flush_m, "rain"), Input(say("tanks together"), view.tank_m3, "litres"),
-    )  # fmt: skip
-    steady = say("a year of the climate's months, rain laid evenly on its wet days; the third of three such years")
-    return [
-        Figure("roof-caught", say("Caught in a year"), year.caught_m3, "litres", roof_in,
-               say("roof x (rain x runoff - first flush), for each wet day"), steady),
-        Figure("roof-spilt", say("of it runs over"), year.overflow_m3, "litres", roof_in, say("what the full tanks can't hold"), steady),
-        Figure("roof-days", say("Days of the year with all the water wanted"), float(year.days_of_water), "number", roof_in,
-               say("days on which the tanks gave the whole need"), steady),
-        Figure("roof-storm", say("The storm brings"), view.storm_m3_s, "flow", (Input(say("roof"), view.roof.area_m2, "ground"),),
-               say("roof x storm, nothing lost"), say("your storm; ask for the local design storm")),
-        Figure("roof-passes", say("The overflow passes"), view.passes_m3_s, "flow", (), "0.6 A √(2 g h)", say("Torricelli's theorem")),
-        Figure("roof-bore", say("It would have to be at least"), view.needed_bore_m, "bore",
-               (Input(say("the storm brings"), view.storm_m3_s, "flow"),), say("the same turned round"), say("Torricelli's theorem")),
-    ]  # fmt: skip
-
-
-def et0_figure(et0_mm: float, month_name: Spoken, method: str) -> Figure:
-    """Reference evapotranspiration of one month."""
-    words = {
-        "penman-monteith": say(
-            "FAO-56 equation 6; light from the climate, dew point 2 K under the night's least, wind {USUAL_WIND_M_S:head}/s",
-            USUAL_WIND_M_S=USUAL_WIND_M_S,
-        ),
-        "hargreaves": say("FAO-56 equation 52, from temperatures alone"),
-    }[method]
-    return Figure("et0", say("Reference evapotranspiration, {month_name} day", month_name=month_name), et0_mm / 1000.0, "rain", (), words,
-                  say("FAO Irrigation and Drainage Paper 56 (1998)"))  # fmt: skip

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from squall.catalogue import Catalogue
-from squall.core.advice.rank import limiting_cause, place_refusal, season_refusal
+from squall.core.advice.refusals import limiting_cause, place_refusal, season_refusal
 from squall.core.drive.motors import curve_at
 from squall.core.drive.solve import Battery, DriveResult, solve
 from squall.core.hydraulics.curves import OperatingPoint, PumpCurve, operating_point

@@ -1,6 +1,6 @@
 """Heights, depths and pressures along the run of a job, with its kit."""
 
-from squall.core.advice.rank import surface_check
+from squall.core.advice.refusals import surface_check
 from squall.core.hydraulics.pressures import Station, end_heights, stations
 from squall.core.hydraulics.suction import SuctionCheck
 from squall.core.kit.layout import Layout

@@ -11,12 +11,14 @@ from squall.catalogue import catalogue
 from squall.catalogue.reader import pick
 from squall.core.errors import BadQuantity, Busy, NotFound, SquallError, StaleEdit
 from squall.core.reason import Spoken
-from squall.job.document.fields import as_typed, spec, value_at
+from squall.job.document.fields import spec
 from squall.job.document.job import Job
+from squall.job.document.paths import as_typed, value_at
 from squall.job.edit import changes, rows
 from squall.job.told.sun import stood
 from squall.job.worked.assess import assess
-from squall.store.jobs import Stored, change_job, edit_field, one_job, redo, undo
+from squall.store.history import redo, undo
+from squall.store.jobs import Stored, Typed, change_job, edit_field, one_job
 from squall.store.log import remove_visit
 from squall.web.frame.job_page import Conflict, Notices, show
 from squall.web.frame.pages import database, prefs_of, status_of
@@ -49,9 +51,8 @@ def type_field(
     prefs = prefs_of(request)
     try:
         label = spec(path, catalogue()).label
-        stored = edit_field(
-            conn, job_id, path, value, revision, catalogue(), prefs.who, prefs.units, check=assess, label=label
-        )
+        typed = Typed(path, value, revision, label)
+        stored = edit_field(conn, job_id, typed, catalogue(), prefs.who, prefs.units, check=assess)
     except StaleEdit as error:
         notices = Notices(conflicts={path: Conflict(error.mine, error.theirs)})
         return answer(request, conn, one_job(conn, job_id), stage, notices, 409)

@@ -11,13 +11,15 @@ from fastapi.responses import HTMLResponse
 from squall.catalogue import catalogue
 from squall.core.errors import NotFound
 from squall.drawing import draw
-from squall.job.document.fields import FieldSpec, as_typed, plain_of, spec_in, value_in
+from squall.job.document.fields import FieldSpec, spec_in
+from squall.job.document.paths import as_typed, plain_of, value_in
 from squall.job.stages import MAIN, STAGES, pages_under
 from squall.job.told.doubt import amount_words, range_words
 from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.doubts import doubt_in
-from squall.store.jobs import Stored, can_undo_redo
+from squall.store.history import can_undo_redo
+from squall.store.jobs import Stored
 from squall.store.years import run_words
 from squall.web.frame.pages import Prefs, page, prefs_of
 from squall.words import later

@@ -34,8 +34,6 @@ Db = Annotated[Connection, Depends(database)]
 SHOWN = 24
 REFUSED_SHOWN = 60
 MOST_WAIT_S = 30.0
-
-
 PARTS = ("ranking", "trials", "choice")
 
 

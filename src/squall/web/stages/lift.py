@@ -5,6 +5,7 @@ from typing import Annotated, Any
 
 import numpy as np
 from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
+from pydantic import BaseModel
 
 from squall.catalogue import catalogue
 from squall.core.errors import NotFound, SquallError
@@ -112,21 +113,24 @@ def grade_chart(places: list[Station]) -> dict[str, Any]:
     }
 
 
+class TestForm(BaseModel):
+    """A bucket test, or a point of a curve, as it is typed."""
+
+    __test__ = False
+
+    pump: str
+    height: str = ""
+    bucket: str = ""
+    seconds: str = ""
+    flow: str = ""
+    amps: str = ""
+
+
 @router.post("/jobs/{job_id}/lift/test")
-def keep_test(
-    job_id: int,
-    request: Request,
-    conn: Db,
-    pump: Annotated[str, Form()],
-    height: Annotated[str, Form()] = "",
-    bucket: Annotated[str, Form()] = "",
-    seconds: Annotated[str, Form()] = "",
-    flow: Annotated[str, Form()] = "",
-    amps: Annotated[str, Form()] = "",
-) -> Response:
+def keep_test(job_id: int, request: Request, conn: Db, form: Annotated[TestForm, Form()]) -> Response:
     """Keep a bucket test, or a point of a curve, of a pump of one's own."""
-    prefs = prefs_of(request)
-    asked = {"height": height, "bucket": bucket, "seconds": seconds, "flow": flow, "amps": amps}
+    prefs, pump = prefs_of(request), form.pump
+    asked = form.model_dump(exclude={"pump"})
     typed = {name: text for name, text in asked.items() if text.strip() or name == "height"}
 
     def change(job: Job) -> tuple[Job, Spoken]:

@@ -4,8 +4,7 @@ from typing import Any
 
 from fastapi import Request
 
-from squall.job.told.need import need_figures, need_findings, part_figure
-from squall.job.told.survey import et0_figure
+from squall.job.told.need import et0_figure, need_figures, need_findings, part_figure
 from squall.job.worked.assess import assess
 from squall.job.worked.needs import emitters_of, et0_of
 from squall.store.jobs import Stored

@@ -14,11 +14,10 @@ from squall.formats import gpx
 from squall.job.document.job import Job
 from squall.job.edit.changes import run_from_track
 from squall.job.edit.rows import add_typed_row, today
+from squall.job.told.ponds_and_roofs import pond_figures, roof_figures
 from squall.job.told.survey import (
     hang_figures,
     level_figures,
-    pond_figures,
-    roof_figures,
     run_findings,
     suction_figures,
     suction_findings,

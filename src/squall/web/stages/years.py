@@ -35,8 +35,6 @@ from squall.words.calendar import MONTHS, day_name
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
 LETTER_WORDS = {"e": "enough", "t": "tight", "s": "short", "-": later("nothing wanted")}
-
-
 RUN = "years"
 
 

@@ -6,6 +6,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "ambient-temperature": N_("ambient temperature"),
     "amps-on-cable": N_("{continuous:amps} on a cable for {cable_ampacity:amps}"),
     "awg": N_("awg"),
+    "awg-sizes": N_("36 to 1, or 1/0 to 4/0"),
     "best-amps-must-above-below-short": N_(
         "Best amps {imp:amps} must be above 0 and below the short-circuit {isc:amps}."
     ),

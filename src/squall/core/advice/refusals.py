@@ -1,0 +1,138 @@
+"""Why a kit is not for a job: its volts, its controller, its lift, the place, its flow, its year."""
+
+from squall.core.drive.tables import LoadTable
+from squall.core.hydraulics.suction import SuctionCheck, check_suction
+from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
+from squall.core.kit.layout import Layout
+from squall.core.kit.parts import Hose, Pump
+from squall.core.kit.setup import design_current_a, table_for
+from squall.core.kit.supply import Banked
+from squall.core.reason import Reason
+from squall.core.years.typical import Season, YearSum
+
+# Most volts over rated where the maker states none: common practice, no source.
+UNSTATED_MOST = 1.2
+SURFACE_MARGIN_M = 0.5
+
+
+def volts_refusal(kit: Kit) -> Reason | None:
+    """Why panels straight on a pump are too low or too high for it, or None."""
+    vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
+    if vmp < 0.9 * rated:
+        return Reason("from-panels-below-what-pump-made", vmp=vmp, rated=rated)
+    if vmp > 2.0 * rated:
+        return Reason("from-panels-over-twice-pumps", vmp=vmp, rated=rated)
+    return None
+
+
+def pump_controller_refusal(kit: Kit) -> Reason | None:
+    """Why a pump controller fits neither these panels nor this pump, or None."""
+    c = kit.controller
+    assert c is not None
+    vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
+    limit = kit.pump.motor.max_v or rated
+    if c.out_max_v > limit:
+        return Reason("controller-can-give-pumps-maker-allows", out_max=c.out_max_v, limit=limit)
+    if c.out_max_v < 0.9 * rated:
+        return Reason("controller-gives-most-pump", out_max=c.out_max_v, rated=rated)
+    if vmp < c.min_v * 1.1:
+        return Reason("from-panels-too-near-controllers-least", vmp=vmp, min=c.min_v)
+    return None
+
+
+def charge_refusal(kit: Kit) -> Reason | None:
+    """Why a charge controller can't fill this bank from these panels, or None."""
+    assert isinstance(kit.supply, Banked)
+    c, nominal = kit.supply.controller, kit.supply.nominal_v
+    vmp = kit.panel.module.vmp_v * kit.in_series
+    if nominal > c.out_max_v:
+        return Reason("charge-controller-serves-up-bank", out_max=c.out_max_v, nominal=nominal)
+    if vmp < 1.25 * nominal:
+        return Reason("from-panels-cant-charge-bank", vmp=vmp, nominal=nominal)
+    if c.kind == "charge-switching" and vmp > 2.0 * nominal:
+        return Reason("switching-charge-controller-wastes-most-bank", vmp=vmp, nominal=nominal)
+    return None
+
+
+def lifts(pump: Pump, table: LoadTable) -> bool:
+    """Whether a pump gives water on a line at any volts that its maker allows."""
+    most = pump.motor.max_v or pump.motor.rated_v * UNSTATED_MOST
+    return bool(((table.flow_m3_s > 0.0) & (table.volts_v <= most)).any())
+
+
+def cannot_lift(layout: Layout) -> Reason:
+    """Refusal of a pump that can't reach the outlet."""
+    return Reason("pump-cant-lift-water-any-volts", static_head=layout.static_head_m)
+
+
+def place_refusal(kit: Kit, layout: Layout) -> Reason | None:
+    """Why the place itself forbids a kit, if so: its coldest morning, or a pump that would have to pull too far."""
+    cold = kit.open_cold_v(layout.record_low_c)
+    if kit.controller is not None and cold > kit.controller.max_v:
+        return Reason("open-coldest-morning-over-controllers", cold=cold, max=kit.controller.max_v)
+    if cold > 2.0 * TOUCH_LIMIT_V:
+        return Reason("open-coldest-morning-beyond-small-low", cold=cold)
+    if kit.pump.placement == "surface" and not layout.closed_circuit:
+        check = surface_check(kit.pump, layout, kit.hose, 0.0)
+        if check.spare_m < 0.0:
+            return Reason("surface-pump-bank-would-have-pull", bank=layout.bank_m, limit=max(check.limit_m, 0.0))
+    return None
+
+
+def surface_check(pump: Pump, layout: Layout, hose: Hose | None, flow_m3_s: float) -> SuctionCheck:
+    """Suction of a surface pump on the bank at a flow, its own suction pieces counted.
+
+    Half a metre is kept in hand: common practice, no source.
+    """
+    suction = layout.suction_line(hose)
+    stands = layout.bank_m + layout.drawdown_s_m2 * flow_m3_s
+    return check_suction(layout.altitude_m, suction, flow_m3_s, pump.npsh_required_m, SURFACE_MARGIN_M, stands)
+
+
+def flow_refusal(kit: Kit, layout: Layout, most_flow_m3_s: float) -> Reason | None:
+    """Why the flow of a bright noon forbids a kit, if so: a surface pump whose suction pipe then takes too much."""
+    if kit.pump.placement != "surface" or layout.closed_circuit or not layout.suction_pieces:
+        return None
+    check = surface_check(kit.pump, layout, kit.hose, most_flow_m3_s)
+    if check.spare_m >= 0.0:
+        return None
+    return Reason(
+        "full-flow-suction-loses-stands-above", losses=check.losses_m, stands=check.stands_m, spare=-check.spare_m
+    )
+
+
+def season_refusal(kit: Kit, layout: Layout, season: Season | YearSum) -> Reason | None:
+    """What the year shows that forbids a kit."""
+    if season.stopped:
+        return Reason("gives-no-water", why=season.stopped[0])
+    if not season.gives_water:
+        return Reason("never-gives-water-lift-any-months")
+    far = flow_refusal(kit, layout, season.most_flow_m3_s)
+    if far is not None:
+        return far
+    most = kit.pump.motor.max_v
+    if most is not None and season.most_motor_v > most:
+        return Reason("motor-noon-maker-allows", most_motor=season.most_motor_v, most=most)
+    if kit.controller is not None and kit.controller.kind == "pump" and season.most_motor_a > kit.controller.max_a:
+        return Reason("pump-draws-controller-gives", most_motor=season.most_motor_a, max=kit.controller.max_a)
+    return None
+
+
+def limiting_cause(kit: Kit, layout: Layout, season: Season) -> Reason:
+    """What most holds the kit back, in plain words."""
+    if bool(season.beyond.any()):
+        return Reason("held-by-nothing")
+    line = layout.line(kit.hose)
+    flow = float(season.flow_m3_s.max())
+    loss = line.loss_m(flow)
+    if loss > 0.5 * max(line.static_head_m, 0.5):
+        if kit.hose is not None:
+            return Reason("held-by-run-through-hose", loss=loss, hose=kit.hose.nominal)
+        return Reason("held-by-run", loss=loss)
+    table = table_for(kit.pump.motor, line)
+    if (
+        not isinstance(kit.supply, Banked)
+        and design_current_a(kit, table) >= 0.9 * kit.panel.module.isc_a * kit.in_parallel
+    ):
+        return Reason("held-by-panels")
+    return Reason("held-by-sun") if not isinstance(kit.supply, Banked) else Reason("held-by-charge")

@@ -1,0 +1,127 @@
+"""The structure that the house style promises: held here, and told as a table by ``make shape``."""
+
+import ast
+import doctest
+import importlib
+import re
+import sys
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).parents[2]
+sys.path.insert(0, str(ROOT / "tools"))
+import shape  # noqa: E402
+
+CORE = {name: path for name, path in shape.modules().items() if name.startswith("squall.core.")}
+
+
+def public_functions():
+    """Functions of the core that others may call: module, node."""
+    for name, path in CORE.items():
+        for node in shape.tree(path).body:
+            if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+                yield name, node
+
+
+def documented(node: ast.FunctionDef) -> list[str] | None:
+    """Parameter names that a docstring's section tells of, or None without one."""
+    text = ast.get_docstring(node) or ""
+    found = re.search(r"Parameters\n-+\n(.*?)(?:\n\n[A-Z][a-z]+\n-+\n|\Z)", text, re.DOTALL)
+    if found is None:
+        return None
+    rows = re.findall(r"^(\w[\w, *]*?)(?: :.*)?$", found.group(1), re.MULTILINE)
+    return [name.strip(" *") for row in rows for name in row.split(",")]
+
+
+def own_parameters(node: ast.FunctionDef) -> list[str]:
+    """Names of a function's parameters in their order."""
+    args = node.args
+    every = [*args.posonlyargs, *args.args, *args.kwonlyargs]
+    return [a.arg for a in every if a.arg not in ("self", "cls")]
+
+
+@pytest.mark.parametrize("name", sorted(CORE))
+def test_every_public_function_of_the_core_is_documented_by_its_own_names(name):
+    wrong = []
+    for module, node in public_functions():
+        if module != name:
+            continue
+        told, own = documented(node), own_parameters(node)
+        if ast.get_docstring(node) is None:
+            wrong.append(f"{node.name} has no docstring")
+        elif told is not None and told != own:
+            wrong.append(f"{node.name} tells of {told}, takes {own}")
+        elif told is None and len(own) >= 5 and not shape.is_kernel(CORE[module]):
+            wrong.append(f"{node.name} takes {len(own)} parameters and tells of none")
+    assert not wrong, "\n".join(wrong)
+
+
+def test_examples_of_the_core_are_true_and_at_least_forty():
+    tried = failed = 0
+    for name in CORE:
+        result = doctest.testmod(importlib.import_module(name), optionflags=doctest.NORMALIZE_WHITESPACE)
+        tried, failed = tried + result.attempted, failed + result.failed
+    assert failed == 0
+    assert shape.doctests() >= 40
+    assert tried >= shape.doctests()
+
+
+def strings_of(tree: ast.Module):
+    """Text constants of a module but its docstrings."""
+    quiet = {
+        id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)
+    }
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in quiet:
+            yield node
+
+
+# Names of a table's columns, of types, of kinds of quantity: one word, or words that no sentence is made of.
+DATA = {"penman-monteith, hargreaves", "list[YearLight] | LazyYears", "Powered | None"}
+
+
+def test_the_core_has_no_string_for_people():
+    found = [
+        f"{name}:{node.lineno} {node.value!r}"
+        for name, path in CORE.items()
+        for node in strings_of(shape.tree(path))
+        if len(re.findall(r"[A-Za-z]{2,}", node.value)) >= 2 and " " in node.value.strip() and node.value not in DATA
+    ]
+    assert not found, "\n".join(found)
+
+
+def test_every_code_that_the_core_gives_has_a_sentence():
+    from squall.words.reasons import SENTENCES
+
+    given = [
+        (f"{name}:{node.lineno}", node.args[0].value)
+        for name, path in CORE.items()
+        for node in ast.walk(shape.tree(path))
+        if isinstance(node, ast.Call)
+        and getattr(node.func, "id", "") in ("Reason", "OutOfRange", "require")
+        and node.args
+        and isinstance(node.args[0], ast.Constant)
+    ]
+    assert len(given) > 150
+    missing = [f"{where} {code}" for where, code in given if code not in SENTENCES]
+    assert not missing, "\n".join(missing)
+
+
+def test_files_functions_and_packages_stay_small():
+    packages: dict[str, int] = {}
+    for name in shape.modules():
+        room = name.rpartition(".")[0]
+        packages[room] = packages.get(room, 0) + 1
+    assert {room: count for room, count in packages.items() if count > 16} == {}
+    lines = {p: len(p.read_text("utf8").splitlines()) for p in shape.modules().values()}
+    assert {p.name: n for p, n in lines.items() if n >= 400} == {}
+    long = {f.name: n for p, f, n in shape.functions() if n > 60 and not shape.is_kernel(p)}
+    assert long == {}
+    many = {f.name for p, f, _ in shape.functions() if shape.parameters(f) > 7 and not shape.is_kernel(p)}
+    assert many <= TAKE_MANY
+
+
+# One more than seven: a formula of a standard with all its terms; the limits of a controller against those of a string;
+# long work, which brings how it tells of itself and is stopped along with what it works on.
+TAKE_MANY = {"penman_monteith", "string_window", "run_years", "run_trials", "choice_range"}
