@@ -4,7 +4,7 @@ PY := .venv/bin/python
 STAMP := .venv/.squall-run
 DEVSTAMP := .venv/.squall-dev
 
-.PHONY: demo test bench shots setup lint clean
+.PHONY: demo test quick bench shots words shape setup lint clean
 
 $(STAMP): requirements.lock pyproject.toml
 	test -x $(PY) || python3 -m venv .venv
@@ -34,6 +34,19 @@ test: $(DEVSTAMP)
 	test -x /usr/bin/chromium || (apt-get update -qq && apt-get install -y -qq chromium)
 	$(MAKE) --no-print-directory lint
 	.venv/bin/pytest -n 2
+
+# What the hand runs between two edits: rules and pages, without the browser, the crawls and the comparisons with others.
+quick: $(DEVSTAMP)
+	.venv/bin/ruff check src tests tools
+	.venv/bin/pytest -n 2 tests/core tests/job tests/store tests/sums tests/formats tests/catalogue tests/shape
+
+# Every sentence into the template that translators begin with.
+words: $(DEVSTAMP)
+	$(PY) tools/words.py
+
+# The structure in figures.
+shape: $(DEVSTAMP)
+	$(PY) tools/shape.py
 
 bench: $(DEVSTAMP)
 	$(PY) -m compileall -q src/squall

@@ -86,6 +86,10 @@ class Client(TestClient):
         data = {"path": path, "value": value, "stage": stage, "revision": on}
         return self.change(f"/jobs/{job}/field", data, tab=tab)
 
+    def settle(self) -> None:
+        """Wait until the long work that pages began has ended."""
+        self.app.state.background.settle()  # type: ignore[attr-defined]
+
     def revision(self, job: int = 1) -> int:
         conn = connect(self.settings.database)
         number = conn.execute("SELECT revision FROM job WHERE id = ?", (job,)).fetchone()[0]

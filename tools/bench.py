@@ -1,5 +1,6 @@
 """Measures what a person waits for: medians of one run on this machine, printed as a table."""
 
+import json
 import os
 import statistics
 import subprocess
@@ -10,6 +11,7 @@ import urllib.error
 import urllib.parse
 import urllib.request
 from collections.abc import Callable
+from contextlib import closing
 from pathlib import Path
 
 import bench_years
@@ -18,8 +20,12 @@ from playwright.sync_api import sync_playwright
 from squall.catalogue import catalogue
 from squall.core.advice.rank import rank
 from squall.demo import demo_jobs
+from squall.job.document.base import quantity
+from squall.job.document.job import ReadingValue, Visit
 from squall.job.worked.assess import assess
 from squall.job.worked.doubts import doubt_of
+from squall.store.database import FILE_NAME, connect, transaction
+from squall.store.jobs import change_visits, one_job
 
 PORT = 8093
 BASE = f"http://127.0.0.1:{PORT}"
@@ -107,6 +113,49 @@ def page_weights() -> tuple[float, float]:
     return weights[0], max(weights[1:])
 
 
+def fill_log(data: Path, visits: int) -> None:
+    """Keep visits in the log of the first job, six readings each."""
+    point = ReadingValue(point="pump-volts", measured=quantity("12.1 V", 12.1), expected=12.0, low=11.0, high=13.0,
+                         verdict="good")  # fmt: skip
+    with closing(connect(data / FILE_NAME)) as conn, transaction(conn):
+        stored = one_job(conn, 1)
+        kept = [
+            Visit(id=f"v{n}", at=f"2026-{n % 12 + 1:02}-01T08:00Z", option=stored.job.options[0].id, irradiance_w_m2=800.0,
+                  air_c=20.0, told_by="typed-light", values=[point] * 6)
+            for n in range(visits)
+        ]  # fmt: skip
+        for visit in kept:
+            change_visits(conn, stored, "bench", "visit", [(visit.id, None, visit)])
+            stored = one_job(conn, 1)
+
+
+def page_while_locked(data: Path) -> float:
+    """Slowest of some pages while another process holds the lock for writing. [ms]"""
+    hold = "import sqlite3,sys,time;c=sqlite3.connect(sys.argv[1],isolation_level=None);c.execute('BEGIN IMMEDIATE');print(1,flush=True);time.sleep(3)"
+    other = subprocess.Popen([sys.executable, "-c", hold, str(data / FILE_NAME)], stdout=subprocess.PIPE)
+    assert other.stdout is not None
+    other.stdout.readline()
+    taken = []
+    for address in ("/", "/jobs/1/survey", "/jobs/1/prove", "/jobs/1/power"):
+        begin = time.perf_counter()
+        urllib.request.urlopen(BASE + address).read()
+        taken.append((time.perf_counter() - begin) * 1000.0)
+    other.wait()
+    return max(taken)
+
+
+def memory_rows() -> list[tuple[str, str, str]]:
+    """What a server's process holds after a long day, in a process of its own."""
+    tool = Path(__file__).parent / "bench_memory.py"
+    out = subprocess.run([sys.executable, str(tool), "200", "50"], capture_output=True, text=True, check=True).stdout
+    held = json.loads(out)
+    late = held[len(held) // 2 :]
+    return [
+        ("memory after 200 rankings and 50 runs of ten years", f"{held[-1]} MB", "under 400 MB"),
+        ("what the later half of them added", f"{late[-1] - late[0]} MB", "about none"),
+    ]
+
+
 def main() -> None:
     """Run everything and print the table."""
     rows: list[tuple[str, str, str]] = []
@@ -127,9 +176,15 @@ def main() -> None:
             lifts = median_ms(lambda: edit(key, "lift", f"{8 + next(numbers) / 100:.2f} m"), 25)
             bores = median_ms(lambda: edit(key, "run.p1.length", f"{40 + next(numbers)} m"), 25)
             suns = median_ms(lambda: edit(key, "latitude", f"{-20 - next(numbers) / 50:.2f}"), 15)
+            alone = median_ms(lambda: edit(key, "lift", f"{7 + next(numbers) / 500:.3f} m"), 25)
+            fill_log(Path(folder) / "d2", 500)
+            logged = median_ms(lambda: edit(key, "lift", f"{7 + next(numbers) / 500:.3f} m"), 25)
+            waited = page_while_locked(Path(folder) / "d2")
             rows.append(("one edit's round trip, lift", f"{lifts:.0f} ms", "under 120 ms"))
             rows.append(("one edit's round trip, length", f"{bores:.0f} ms", "under 120 ms"))
             rows.append(("one edit's round trip, latitude", f"{suns:.0f} ms", "under 120 ms"))
+            rows.append(("the same with 500 visits kept, against none", f"{logged / alone:.2f} x", "at most 1.2 x"))
+            rows.append(("slowest page while another process writes", f"{waited:.0f} ms", "under 1000 ms"))
             first, later = page_weights()
             rows.append(("first page, all it transfers", f"{first:.0f} kB", "under 700 kB"))
             rows.append(("heaviest later page", f"{later:.0f} kB", "under 60 kB"))
@@ -144,7 +199,7 @@ def main() -> None:
         found = rank(catalogue().stock, a.layout, a.light, a.need_l, 0.05, "metric")
         tried[0] = found.tried
 
-    from squall.core.kit import kit as kits
+    from squall.core.kit import layout, setup
     from squall.core.years import typical as season
 
     doubtful = assess(demo_jobs()[1])
@@ -154,7 +209,7 @@ def main() -> None:
             cached.cache_clear()
         doubt_of(doubtful, doubtful.chosen)
 
-    CACHES.extend([kits.table_for, kits._line, season._remembered_charge, season.lit_light])
+    CACHES.extend([setup.table_for, layout._line, season._remembered_charge, season.lit_light])
     tried = [0]
     ranking()
     rows.append((f"ranking of the whole catalogue ({tried[0]} kits), nothing remembered", f"{median_ms(ranking, 5):.0f} ms",
@@ -163,6 +218,7 @@ def main() -> None:
         ("range of litres and what narrows it, nothing remembered", f"{median_ms(ranged, 9):.0f} ms", "under 400 ms")
     )
     rows += bench_years.rows()
+    rows += memory_rows()
     for name, figure, wanted in rows:
         print(f"{name:70} {figure:>10}   {wanted}")
 

@@ -176,13 +176,13 @@ def rows() -> list[tuple[str, str, str]]:
 
 
 def _searches(case: Case) -> list[tuple[str, str, str]]:
-    from squall.core.kit import kit as kits
+    from squall.core.kit import layout, setup
     from squall.core.years import typical as season
     from squall.core.years import whole as running
 
     caches = [
-        kits.table_for,
-        kits._line,
+        setup.table_for,
+        layout._line,
         season._remembered_charge,
         season.lit_light,
         running.states_of,

@@ -1,5 +1,6 @@
 """The command: ``squall serve``, ``demo``, ``sum``, ``export``, ``import``, ``backup``, ``passphrase``."""
 
+import gc
 import json
 import os
 import sys
@@ -43,6 +44,8 @@ def _data(given: Path | None) -> Path:
 
 
 def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
+    # Nothing that is loaded here is ever let go: looking through it for waste only costs the start.
+    gc.disable()
     import uvicorn
 
     from squall.web.app import create_app, warm
@@ -70,6 +73,8 @@ def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
     typer.echo(f"Squall {__version__} at {address}   data: {data}   stop with Ctrl+C")
     if not outside and os.environ.get("NO_BROWSER") != "1":
         threading.Timer(1.5, webbrowser.open, args=(address,)).start()
+    gc.freeze()
+    gc.enable()
     uvicorn.run(application, host=host, port=port, log_level="warning")
 
 

@@ -41,6 +41,15 @@ def test_list_shows_thumbnail_verdict_and_what_is_missing(client) -> None:
     assert "no kit is chosen" in rows[4].select_one(".missing").text
 
 
+@pytest.mark.parametrize("place", ["/jobs/1/power", "/jobs/2/prove", "/parts", "/"])
+def test_units_are_changed_where_one_stands(client, place) -> None:
+    back = soup(client.get(place)).select_one(".prefs input[name=back]")["value"]
+    assert back == place
+    answer = client.change("/preferences", {"units": "us", "back": back}, htmx=False)
+    assert (answer.status_code, answer.headers["location"]) == (303, place)
+    assert "ft, gal" in soup(client.get(place)).select_one(".prefs [aria-pressed=true]").text
+
+
 @pytest.mark.parametrize("job", [1, 4, 5])
 @pytest.mark.parametrize("stage", [stage.key for stage in MAIN])
 def test_every_stage_of_every_kind_of_job(client, job: int, stage: str) -> None:

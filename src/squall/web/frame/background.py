@@ -133,6 +133,13 @@ class Background:
         threading.Thread(target=run, daemon=True, name=kind).start()
         return task
 
+    def settle(self) -> None:
+        """Wait until nothing runs any more."""
+        with self._lock:
+            parts = [part for tasks in self._tasks.values() for task in tasks.values() for part in task.parts.values()]
+        for part in parts:
+            part.done.wait()
+
     def stop_all(self) -> None:
         """Stop everything, as the application ends."""
         with self._lock:

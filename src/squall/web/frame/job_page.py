@@ -147,7 +147,7 @@ def job_page(
         "chosen": assessment.chosen,
         "stage": stage,
         "top": here.lens,
-        "here": here,
+        "at_stage": here,
         "stages": STAGES,
         "main_stages": MAIN,
         "under": pages_under(stage),
