@@ -22,6 +22,7 @@ from squall.core.kit.setup import Setup
 from squall.core.reason import Spoken, Told
 from squall.drawing.section import STATIC as DRAWING
 from squall.job.document.base import own
+from squall.job.stages import MAIN
 from squall.store.database import connect
 from squall.web.frame.plain_text import PlainTextEnvironment
 from squall.web.frame.script_words import script_words
@@ -94,6 +95,7 @@ def environment() -> Environment:
     env.globals["asset"] = asset
     env.globals["Setup"] = Setup
     env.globals["script_words"] = script_words
+    env.globals["every_stage"] = MAIN
     env.globals |= {"month_names": MONTHS, "short_months": SHORT_MONTHS}
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text
