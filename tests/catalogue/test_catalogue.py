@@ -7,6 +7,7 @@ from squall.core.electrics.conductors import sizes
 from squall.core.electrics.modules import fit_module
 from squall.core.electrics.protection import ratings
 from squall.core.errors import UnknownPart
+from squall.words.forms import FIGURES
 
 EVERY = ("pumps", "panels", "batteries", "controllers", "hoses", "fittings", "devices", "protectors")
 
@@ -43,6 +44,7 @@ def test_every_part_has_price_mass_and_says_what_is_guessed(parts, kind: str) ->
         assert part.mass_kg >= 0
         assert part.maker
         assert set(part.guessed) <= columns - {"guessed"}
+        assert set(part.guessed) <= set(FIGURES)
 
 
 def test_no_pump_gives_more_power_than_it_takes(parts) -> None:

@@ -147,3 +147,11 @@ def test_starting_light_is_where_the_drive_starts(centrifugal: Motor) -> None:
 
 def test_autonomy_by_hand() -> None:
     assert autonomy_hours(75.0, 0.5, 0.9, 4.5) == pytest.approx(7.5)
+
+
+@given(st.floats(0.0, 10.0, exclude_min=True))
+def test_a_pebble_falls_to_a_depth_and_a_doubt_however_short_it_falls(seconds: float) -> None:
+    level = depth_from_drop(seconds)
+    fall, echo = sqrt(2.0 * level.depth_m / 9.80665), level.depth_m / sound_speed(15.0)
+    assert fall + echo == pytest.approx(seconds, rel=1e-9, abs=1e-150)
+    assert 0.0 <= level.uncertainty_m <= 0.2 * sound_speed(15.0)

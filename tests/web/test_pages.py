@@ -298,7 +298,7 @@ def test_parts_say_what_is_guessed(client) -> None:
     page = soup(client.get("/parts"))
     assert len(page.select("#pumps tbody tr")) >= 14
     assert "resistance_ohm" in page.select_one("#pumps tbody").text
-    assert "guessed, not stated by its maker" in words_of(client.get("/jobs/1/lift"))
+    assert "guessed, not stated by its maker: resistance." in words_of(client.get("/jobs/1/lift"))
 
 
 def test_wrong_light_is_said_beside_its_field(client) -> None:

@@ -250,7 +250,7 @@ def test_tank_timer_and_supply(client) -> None:
 
 def test_frost_and_wind(client) -> None:
     page = words(soup(client.get("/jobs/1/outdoors")))
-    assert "nights a year fall below zero" in page
+    assert "nights a year fall below freezing" in page
     assert "local codes" in page
     deep = soup(client.type("outdoors.lies", "buried", stage="outdoors"))
     assert "never" in words(deep)

@@ -54,8 +54,21 @@ def texts_of(url: str, body: str) -> Iterator[Seen]:
 
 
 def crawl(client: Any, jobs: int) -> Iterator[Seen]:
-    """All texts of all addresses, as the client's cookies want them."""
-    for url in addresses(jobs):
+    """All texts of all addresses, as the client's cookies want them; then of two jobs with their other kit and more rows."""
+    yield from _read(client, addresses(jobs))
+    for job in (1, 2):
+        for action, item, stage in (
+            ("choose-option", "o1", "kits"), ("add-row", "bank.timer", "store"), ("add-row", "own_pumps", "lift"), ("add-row", "uses:crop", "need"),
+            ("add-row", "mount.horizon", "sun"),
+        ):  # fmt: skip
+            answer = client.change(f"/jobs/{job}/do/{action}", {"stage": stage, "item": item})
+            assert answer.status_code == 200, (action, item, answer.text[-400:])
+    again = [url for url in addresses(2) if url.startswith("/jobs/")]
+    yield from _read(client, again)
+
+
+def _read(client: Any, urls: list[str]) -> Iterator[Seen]:
+    for url in urls:
         answer = client.get(url)
         assert answer.status_code == 200, (url, answer.status_code, answer.text[:400])
         yield from texts_of(url, answer.text)

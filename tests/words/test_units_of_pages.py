@@ -12,12 +12,13 @@ from squall.job.document.job import new_job
 from squall.job.document.paths import value_at
 from squall.words import Voice, speaking
 
-_METRIC = "mm|cm|m|km|L|mL|L/min|L/h|L/d|m²|m³|°C|kg|N|m/s|km/h|mm/h|kPa|bar"
-_US = "ft|in|yd|gal|gpm|gph|ft²|°F|lb|lbf|mph|in/h|ft/s|psi"
+_METRIC = "N/m²|mm|cm|m|km|L|mL|L/min|L/h|L/d|m²|m³|°C|kg|N|m/s|km/h|mm/h|kPa|bar"
+_US = "lbf/ft²|ft|in|yd|gal|gpm|gph|ft²|°F|lb|lbf|mph|in/h|ft/s|psi"
 # A number followed by a unit that the other system has no use for; ``W/m²`` and ``kWh/m²`` are the same in both.
 OTHER = {
     "us": re.compile(
-        rf"\d[\u00a0\u202f ]?(?:{_METRIC})(?![\w²³/])|\b(?:litres?|metres?|centimetres?)\b", re.IGNORECASE
+        rf"\d[\u00a0\u202f ]?(?:{_METRIC})(?![\w²³/])|\b(?:litres?|metres?|centimetres?)\b|(?<!kWh )on each m²",
+        re.IGNORECASE,
     ),
     "metric": re.compile(
         rf"\d[\u00a0\u202f ]?(?:{_US})(?![\w²/]| (?:series|parallel|a|the|an|its)\b)|\b(?:feet|gallons?|inches)\b"

@@ -113,8 +113,8 @@ def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         if frame.narrow:
             sheet.words(frame.width - 4, max(g.top_y - 14, 14.0), words, "outlet-words", "end")
         else:
-            sheet.words(g.x1 + 18, g.top_y - 22, words, "outlet-words")
+            sheet.words(g.x1 + 18, g.top_y - 30, words, "outlet-words")
             if a.chosen is not None and a.chosen.refusal is None:
                 made = text(a.chosen.worst_litres / 1000.0, "litres")
-                sheet.words(g.x1 + 18, g.top_y - 5, say("gets {made}", made=made), "outlet-words")
+                sheet.words(g.x1 + 18, g.top_y - 13, say("gets {made}", made=made), "outlet-words")
     sheet.close_part()

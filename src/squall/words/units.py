@@ -80,6 +80,7 @@ KINDS: dict[str, Kind] = {
     "clock": Kind(later("a time of the clock"), "hour", "hour", "hour", "h", "h", "6:30 or 6.5 h"),
     "energy": Kind(later("an energy"), "W*hour", "W*hour", "W*hour", "Wh", "Wh", "400 Wh"),
     "force": Kind(later("a force"), "N", "N", "lbf", "N", "lbf", "300 N"),
+    "gust": Kind(later("a pressure of wind"), "Pa", "Pa", "lbf/ft**2", "N/m²", "lbf/ft²", "340 Pa"),
     "mass": Kind(later("a mass"), "kg", "kg", "lb", "kg", "lb", "12 kg"),
     "vapour": Kind(later("a vapour pressure"), "kPa", "kPa", "kPa", "kPa", "kPa", "1.4 kPa"),
     "radiation": Kind(later("a day's radiation"), "MJ/m**2", "MJ/m**2", "MJ/m**2", "MJ/m²", "MJ/m²", "22 MJ/m2"),

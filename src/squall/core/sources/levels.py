@@ -132,10 +132,10 @@ def depth_from_drop(fall_time_s: float, air_c: float = 15.0, timing_error_s: flo
     require("air-temperature", air_c, -40.0, 55.0, "temperature")
     require("timing-error", timing_error_s, 0.0, 5.0, "seconds")
     speed, fall = sound_speed(air_c), sqrt(2.0 / GRAVITY_M_S2)
-    root = (-fall + sqrt(fall**2 + 4.0 * fall_time_s / speed)) * speed / 2.0
-    depth = root**2
-    slope = 1.0 / sqrt(2.0 * GRAVITY_M_S2 * depth) + 1.0 / speed
-    return Level(depth, timing_error_s / slope)
+    # Written so that nothing is divided by what goes to nil with the depth.
+    depth = (2.0 * fall_time_s / (fall + sqrt(fall**2 + 4.0 * fall_time_s / speed))) ** 2
+    hits_at = sqrt(2.0 * GRAVITY_M_S2 * depth)
+    return Level(depth, timing_error_s * hits_at * speed / (hits_at + speed))
 
 
 def trust_in(method: str) -> float:

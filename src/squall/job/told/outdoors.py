@@ -76,7 +76,7 @@ def freezing_order(a: Assessment, climate: Climate) -> list[Freezes]:
 
 
 def frost_findings(a: Assessment) -> list[Finding]:
-    """Nights below zero, what freezes first, the trough, and the answers."""
+    """Nights below freezing, what freezes first, the trough, and the answers."""
     climate = climate_of(a.job, a.parts)
     nights = frost_nights(climate)
     total = sum(nights)
@@ -92,7 +92,7 @@ def frost_findings(a: Assessment) -> list[Finding]:
         ]
     coldest = max(range(12), key=lambda month: nights[month])
     said = say(
-        "About {total:.0f} nights a year fall below zero, {nights:.0f} of them in {coldest:month}; the record is {record_low:temperature}.",
+        "About {total:.0f} nights a year fall below freezing, {nights:.0f} of them in {coldest:month}; the record is {record_low:temperature}.",
         total=total,
         nights=nights[coldest],
         coldest=coldest,
@@ -125,7 +125,7 @@ def frost_findings(a: Assessment) -> list[Finding]:
             Finding(
                 "care",
                 say(
-                    "Lithium batteries must not be charged below zero: house it warm, or take one that refuses by itself."
+                    "Lithium batteries must not be charged below freezing: house it warm, or take one that refuses by itself."
                 ),
             )
         )
@@ -133,7 +133,7 @@ def frost_findings(a: Assessment) -> list[Finding]:
 
 
 def frost_nights_of(a: Assessment) -> list[float]:
-    """Nights below zero by month."""
+    """Nights below freezing by month."""
     return list(frost_nights(climate_of(a.job, a.parts)))
 
 
@@ -151,7 +151,7 @@ def wind_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
     )  # fmt: skip
     force = say("1.4 x rho v²/2 x area; 1.4: a guess after tables of tilted plates")
     figures = [
-        Figure("wind-pressure", say("The gust presses with (N on each m²)"), load.pressure_pa, "number", inputs, say("rho v²/2"), say("Bernoulli")),
+        Figure("wind-pressure", say("The gust presses with"), load.pressure_pa, "gust", inputs, say("rho v²/2"), say("Bernoulli")),
         Figure("wind-force", say("Force on the panels"), load.force_n, "force", inputs, force, say("a guide; local codes decide")),
         Figure("wind-lift", say("of it upwards, from behind"), load.lift_n, "force", inputs, say("force x cos tilt"), say("a guide; local codes decide")),
     ]  # fmt: skip

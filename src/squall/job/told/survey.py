@@ -384,7 +384,7 @@ def suction_figures(a: Assessment) -> list[Figure]:
     if a.chosen is None or check is None:
         return []
     pump = a.chosen.kit.pump
-    word = "guessed" if "npsh_required_m" in pump.guessed else say("the pump's catalogue entry")
+    word = say("guessed") if "npsh_required_m" in pump.guessed else say("the pump's catalogue entry")
     return [
         Figure("suction-limit", say("Can pull up, at the year's most flow"), check.limit_m, "head",
                (Input(say("air pressure less vapour pressure"), check.barometer_m, "head"),

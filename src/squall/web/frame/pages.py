@@ -27,7 +27,7 @@ from squall.store.database import connect
 from squall.web.frame.plain_text import PlainTextEnvironment
 from squall.web.frame.script_words import script_words
 from squall.words.calendar import MONTHS, SHORT_MONTHS, month_name
-from squall.words.forms import own_sizes
+from squall.words.forms import figure_names, own_sizes
 from squall.words.message import Voice, languages, voice
 from squall.words.units import KINDS, System, number_text, scale, shown, text
 
@@ -102,6 +102,7 @@ def environment() -> Environment:
     env.filters["ident"] = id
     env.filters["own"] = own
     env.filters["sizes"] = own_sizes
+    env.filters["figures"] = figure_names
     env.filters["capital"] = lambda said: str(said)[:1].upper() + str(said)[1:]
     env.filters["tojson_attr"] = lambda value: json.dumps(value, ensure_ascii=False, allow_nan=False, default=str)
     return env
