@@ -3,7 +3,7 @@
 import json
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 from hashlib import sha256
 from pathlib import Path
 from sqlite3 import Connection
@@ -96,6 +96,7 @@ def environment() -> Environment:
     env.globals["Setup"] = Setup
     env.globals["script_words"] = script_words
     env.globals["every_stage"] = MAIN
+    env.globals["limits"] = limits
     env.globals |= {"month_names": MONTHS, "short_months": SHORT_MONTHS}
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text
@@ -106,6 +107,21 @@ def environment() -> Environment:
     env.filters["capital"] = lambda said: str(said)[:1].upper() + str(said)[1:]
     env.filters["tojson_attr"] = lambda value: json.dumps(value, ensure_ascii=False, allow_nan=False, default=str)
     return env
+
+
+@cache
+def limits() -> Mapping[str, float]:
+    """Figures of the core that a page's prose names; loaded when a page first asks."""
+    from squall.core.advice.overdrive import DROP_OUT_V
+    from squall.core.drive.mismatch import BYPASS_V
+    from squall.core.kit.kit import TOUCH_LIMIT_V
+    from squall.core.sky.frost import NIGHT_SPREAD_K
+    from squall.job.told.sun import SHADED_W_M2
+
+    return {
+        "bypass_v": -BYPASS_V, "drop_out_v": DROP_OUT_V, "touch_v": TOUCH_LIMIT_V, "night_k": NIGHT_SPREAD_K,
+        "shaded_w_m2": SHADED_W_M2,
+    }  # fmt: skip
 
 
 @lru_cache(maxsize=64)

@@ -32,7 +32,9 @@ _POINTS = "points_l_min_m_a"
 def heading(column: str) -> str:
     """Name of a column with the unit in which it is shown."""
     if column == _POINTS:
-        return say("points: flow, head, amps")
+        return say(
+            "points: flow [{flow}], head [{head}], amps [A]", flow=shown(0.0, "flow")[1], head=shown(0.0, "head")[1]
+        )
     for ending, kind, _ in _KINDS:
         if column.endswith(ending):
             name = column.removesuffix(ending).strip("_").replace("_", " ") or {"litres": "holds"}.get(
