@@ -52,7 +52,9 @@ def a_visit(visit_id: str = "v1") -> Visit:
 
 
 def edit(conn, stored: Stored, typed: str, path: str = "lift") -> Stored:
-    return jobs.edit_field(conn, stored.id, jobs.Typed(path, typed, stored.revision), catalogue(), "me", check=assess)
+    return jobs.edit_field(
+        conn, stored.id, jobs.FieldEdit(path, typed, stored.revision), catalogue(), "me", check=assess
+    )
 
 
 @given(PLAIN, PLAIN)

@@ -36,7 +36,7 @@ def type_lift(conn, stored, typed, on=None, who="me", parts=None, path="lift"):
     from squall.catalogue import catalogue
 
     return jobs.edit_field(
-        conn, stored.id, jobs.Typed(path, typed, on or stored.revision), catalogue(), who, check=assess
+        conn, stored.id, jobs.FieldEdit(path, typed, on or stored.revision), catalogue(), who, check=assess
     )
 
 

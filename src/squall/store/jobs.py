@@ -202,7 +202,7 @@ def document_at(conn: sqlite3.Connection, job_id: int, number: int) -> dict[str,
 
 
 @dataclass(frozen=True)
-class Typed:
+class FieldEdit:
     """What a person typed: the field, the text, the revision that they saw, and the field's label for the history."""
 
     path: str
@@ -212,7 +212,7 @@ class Typed:
 
 
 def edit_field(
-    conn: sqlite3.Connection, job_id: int, typed: Typed, catalogue: Catalogue, who: str, system: System = "metric",
+    conn: sqlite3.Connection, job_id: int, typed: FieldEdit, catalogue: Catalogue, who: str, system: System = "metric",
     check: Callable[[Job], object] | None = None,
 ) -> Stored:  # fmt: skip
     """Type one field of a job anew.
@@ -223,7 +223,7 @@ def edit_field(
         Open, outside a transaction.
     job_id : int
         The job.
-    typed : Typed
+    typed : FieldEdit
         The field and the text.
     catalogue : Catalogue
         For choices.
@@ -259,7 +259,7 @@ def edit_field(
     return one_job(conn, job_id)
 
 
-def _refuse_stale(conn: sqlite3.Connection, stored: Stored, changed: Job, typed: Typed, who: str) -> None:
+def _refuse_stale(conn: sqlite3.Connection, stored: Stored, changed: Job, typed: FieldEdit, who: str) -> None:
     path, on_revision = typed.path, typed.on_revision
     theirs = value_at(stored.job, path)
     if value_at(changed, path) == theirs:

@@ -4,12 +4,11 @@ import sqlite3
 from collections.abc import Callable
 
 from squall.core.errors import BadQuantity, NotFound
-from squall.job.document.job import Visit
+from squall.job.document.job import MOST_VISITS, Visit
 from squall.store.database import transaction
 from squall.store.jobs import Stored, change_visits, one_job
 from squall.words import later
 
-MOST_VISITS = 5000
 LATEST = """
     SELECT document FROM visit WHERE job_id = :job_id ORDER BY at DESC, CAST(substr(id, 2) AS INTEGER) DESC LIMIT :most
 """

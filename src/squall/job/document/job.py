@@ -25,6 +25,8 @@ from squall.words.message import System
 
 FORMAT: Literal["squall-job"] = "squall-job"
 VERSION: Literal[2] = 2
+# So many sets of readings one job may hold, in its file as in the database.
+MOST_VISITS = 5000
 
 
 class Piece(Doc):
@@ -148,7 +150,7 @@ class Job(Doc):
 
     options: Annotated[list[OptionDoc], Field(max_length=12)]
     chosen: Identifier | None
-    visits: Annotated[list[Visit], Field(max_length=5000)]
+    visits: Annotated[list[Visit], Field(max_length=MOST_VISITS)]
 
     @model_validator(mode="before")
     @classmethod

@@ -18,7 +18,7 @@ from squall.job.edit import changes, rows
 from squall.job.told.sun import stood
 from squall.job.worked.assess import assess
 from squall.store.history import redo, undo
-from squall.store.jobs import Stored, Typed, change_job, edit_field, one_job
+from squall.store.jobs import FieldEdit, Stored, change_job, edit_field, one_job
 from squall.store.log import remove_visit
 from squall.web.frame.job_page import Conflict, Notices, show
 from squall.web.frame.pages import database, prefs_of, status_of
@@ -51,7 +51,7 @@ def type_field(
     prefs = prefs_of(request)
     try:
         label = spec(path, catalogue()).label
-        typed = Typed(path, value, revision, label)
+        typed = FieldEdit(path, value, revision, label)
         stored = edit_field(conn, job_id, typed, catalogue(), prefs.who, prefs.units, check=assess)
     except StaleEdit as error:
         notices = Notices(conflicts={path: Conflict(error.mine, error.theirs)})

@@ -6,7 +6,6 @@ from fastapi import Request
 
 from squall.catalogue import catalogue
 from squall.core.electrics.conductors import sizes
-from squall.core.kit.kit import TOUCH_LIMIT_V
 from squall.job.told.wire import protection_figures, run_figures
 from squall.job.worked.assess import assess
 from squall.job.worked.resolve import devices_of
@@ -27,5 +26,4 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "devices": devices_of(stored.job, catalogue()),
         "all_devices": catalogue().devices,
         "sizes": sizes(stored.job.wire_standard),
-        "touch_limit_v": TOUCH_LIMIT_V,
     }
