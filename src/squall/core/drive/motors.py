@@ -14,16 +14,13 @@ import itertools
 from dataclasses import dataclass
 from functools import cached_property
 from math import inf, isfinite, sqrt
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from squall.core.errors import BadCurve, OutOfRange
-from squall.core.hydraulics.curves import PumpCurve, check_curve, monotone_cubic
+from squall.core.hydraulics.curves import MonotoneCubic, PumpCurve, check_curve
 from squall.core.hydraulics.pipes import Line
 from squall.core.reason import Between, Quantity, Reason
 from squall.core.roots import root
-
-if TYPE_CHECKING:
-    from scipy.interpolate import PchipInterpolator
 
 Kind = Literal["centrifugal", "displacement"]
 Regime = Literal["pumping", "no-flow", "beyond-last-point", "before-first-point", "stalled"]
@@ -101,41 +98,41 @@ class Motor:
         return [self.rated_v - amps * self.resistance_ohm for _, _, amps in self.points]
 
     @cached_property
-    def psi(self) -> "PchipInterpolator":
+    def psi(self) -> MonotoneCubic:
         """H/w^2 over Q/w (centrifugal). [m/V2] over [m3/s/V]"""
         return self._over_phi([h / w**2 for (_, h, _), w in zip(self.points, self._speeds, strict=True)])
 
     @cached_property
-    def tau(self) -> "PchipInterpolator":
+    def tau(self) -> MonotoneCubic:
         """(I - I0)/w^2 over Q/w (centrifugal). [A/V2] over [m3/s/V]"""
         return self._over_phi(
             [(i - self.no_load_a) / w**2 for (_, _, i), w in zip(self.points, self._speeds, strict=True)]
         )
 
-    def _over_phi(self, values: list[float]) -> "PchipInterpolator":
+    def _over_phi(self, values: list[float]) -> MonotoneCubic:
         phis = [q / w for (q, _, _), w in zip(self.points, self._speeds, strict=True)]
         if any(b <= a for a, b in itertools.pairwise(phis)):
             raise BadCurve(Reason("points-contradict-one-another-once-windings"))
-        return monotone_cubic(phis, values)
+        return MonotoneCubic(phis, values)
 
     @cached_property
     def phi_range(self) -> tuple[float, float]:
         """Least and greatest Q/w that was measured. [m3/s/V]"""
-        return float(self.psi.x[0]), float(self.psi.x[-1])
+        return self.psi.ends
 
     @cached_property
-    def flow_per_speed(self) -> "PchipInterpolator":
+    def flow_per_speed(self) -> MonotoneCubic:
         """Q/w over head (displacement). [m3/s/V] over [m]"""
         return self._over_head([q / w for (q, _, _), w in zip(self.points, self._speeds, strict=True)])
 
     @cached_property
-    def amps_by_head(self) -> "PchipInterpolator":
+    def amps_by_head(self) -> MonotoneCubic:
         """I over head (displacement). [A] over [m]"""
         return self._over_head([i for _, _, i in self.points])
 
-    def _over_head(self, values: list[float]) -> "PchipInterpolator":
+    def _over_head(self, values: list[float]) -> MonotoneCubic:
         rows = sorted((h, value) for (_, h, _), value in zip(self.points, values, strict=True))
-        return monotone_cubic([h for h, _ in rows], [value for _, value in rows])
+        return MonotoneCubic([h for h, _ in rows], [value for _, value in rows])
 
     @cached_property
     def head_range(self) -> tuple[float, float]:
@@ -242,7 +239,7 @@ def _centrifugal(motor: Motor, line: Line, speed_v: float) -> MotorState:
     low, high = motor.phi_range
 
     def surplus(phi: float) -> float:
-        return float(motor.psi(phi)) * speed_v**2 - line.head_m(phi * speed_v)
+        return motor.psi.at(phi) * speed_v**2 - line.head_m(phi * speed_v)
 
     regime: Regime
     if surplus(low) <= 0.0:
@@ -251,7 +248,7 @@ def _centrifugal(motor: Motor, line: Line, speed_v: float) -> MotorState:
         phi, regime = high, "beyond-last-point"
     else:
         phi, regime = root(surplus, low, high), "pumping"
-    current = motor.no_load_a + float(motor.tau(phi)) * speed_v**2
+    current = motor.no_load_a + motor.tau.at(phi) * speed_v**2
     flow = 0.0 if regime in ("no-flow", "before-first-point") else phi * speed_v
     return _state(motor, speed_v, flow, current, regime)
 
@@ -272,7 +269,7 @@ def rise_limit(motor: Motor, line: Line) -> tuple[float, float]:
         The speed w at which it reaches the lift [V], and the Q/w at which it meets the line just
         above that speed [m3/s/V]: more than 0 where psi rises from shut-off before it falls.
     """
-    speed = sqrt(line.static_head_m / float(motor.psi(0.0))) * (1.0 + 1e-9)
+    speed = sqrt(line.static_head_m / motor.psi.at(0.0)) * (1.0 + 1e-9)
     state = _centrifugal(motor, line, speed)
     return speed, min(state.flow_m3_s / speed, motor.phi_range[1])
 
@@ -285,10 +282,10 @@ def state_on_rise(motor: Motor, line: Line, phi: float, most_speed_v: float) -> 
     """
 
     def surplus(speed_v: float) -> float:
-        return float(motor.psi(phi)) * speed_v**2 - line.head_m(phi * speed_v)
+        return motor.psi.at(phi) * speed_v**2 - line.head_m(phi * speed_v)
 
     speed = root(surplus, 0.5 * most_speed_v, 2.0 * most_speed_v)
-    current = motor.no_load_a + float(motor.tau(phi)) * speed**2
+    current = motor.no_load_a + motor.tau.at(phi) * speed**2
     return _state(motor, speed, phi * speed, current, "pumping")
 
 
@@ -296,7 +293,7 @@ def _displacement(motor: Motor, line: Line, speed_v: float) -> MotorState:
     low, high = motor.head_range
 
     def surplus(head: float) -> float:
-        return head - line.head_m(float(motor.flow_per_speed(head)) * speed_v)
+        return head - line.head_m(motor.flow_per_speed.at(head) * speed_v)
 
     regime: Regime
     if surplus(high) < 0.0:
@@ -305,10 +302,10 @@ def _displacement(motor: Motor, line: Line, speed_v: float) -> MotorState:
         head, regime = low, "before-first-point"
     else:
         head, regime = root(surplus, low, high), "pumping"
-    flow = float(motor.flow_per_speed(head)) * speed_v
+    flow = motor.flow_per_speed.at(head) * speed_v
     if regime == "beyond-last-point":
         flow = 0.0
-    return _state(motor, speed_v, flow, float(motor.amps_by_head(head)), regime)
+    return _state(motor, speed_v, flow, motor.amps_by_head.at(head), regime)
 
 
 def volts_to_reach(motor: Motor, static_head_m: float) -> float | None:
@@ -334,11 +331,11 @@ def volts_to_reach(motor: Motor, static_head_m: float) -> float | None:
         low, _ = motor.phi_range
         if low > 0.0:
             return None
-        speed = sqrt(max(static_head_m, 0.0) / float(motor.psi(0.0))) if float(motor.psi(0.0)) > 0.0 else inf
+        speed = sqrt(max(static_head_m, 0.0) / motor.psi.at(0.0)) if motor.psi.at(0.0) > 0.0 else inf
         if not isfinite(speed):
             return None
-        return float(speed + (motor.no_load_a + float(motor.tau(0.0)) * speed**2) * motor.resistance_ohm)
+        return float(speed + (motor.no_load_a + motor.tau.at(0.0) * speed**2) * motor.resistance_ohm)
     low_head, high_head = motor.head_range
     if not low_head <= static_head_m <= high_head:
         return None
-    return float(motor.amps_by_head(static_head_m)) * motor.resistance_ohm
+    return motor.amps_by_head.at(static_head_m) * motor.resistance_ohm

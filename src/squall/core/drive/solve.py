@@ -319,7 +319,7 @@ def _why_not(motor: Motor, line: Line, state: MotorState) -> Reason | None:
     if state.regime == "pumping":
         return None
     if state.regime == "no-flow":
-        reached = float(motor.psi(0.0)) * state.speed_v**2
+        reached = motor.psi.at(0.0) * state.speed_v**2
         need = volts_to_reach(motor, line.static_head_m)
         more = Reason("would-take-volts", need=need) if need is not None else ""
         return Reason(

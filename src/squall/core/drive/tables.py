@@ -62,7 +62,7 @@ def load_table(motor: Motor, line: Line) -> LoadTable:
     """
     top = motor.rated_v * _TOP_OF_RATED
     if motor.kind == "centrifugal":
-        psi_shut = float(motor.psi(motor.phi_range[0]))
+        psi_shut = motor.psi.at(motor.phi_range[0])
         first = float(np.sqrt(max(line.static_head_m, 0.0) / psi_shut)) if psi_shut > 0.0 else top
         below = np.linspace(0.0, min(first, top), 24, endpoint=False)
         above = min(first, top) + (top - min(first, top)) * np.linspace(0.0, 1.0, _NODES - 24) ** 2

@@ -1,11 +1,11 @@
 """A pump's head against its flow, and where that meets the line."""
 
 import itertools
+from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from math import isfinite, log
-from typing import TYPE_CHECKING
+from math import isfinite, log, nan
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,13 +15,10 @@ from squall.core.hydraulics.pipes import Line, pipe_loss
 from squall.core.reason import Reason
 from squall.core.roots import root
 
-if TYPE_CHECKING:
-    from scipy.interpolate import PchipInterpolator
-
 _LOW_EXPONENT, _HIGH_EXPONENT = 0.1, 20.0
 
 
-def monotone_cubic(x: Sequence[float], y: Sequence[float]) -> "PchipInterpolator":
+class MonotoneCubic:
     """Monotone cubic through points, not-a-number outside them.
 
     Parameters
@@ -29,10 +26,10 @@ def monotone_cubic(x: Sequence[float], y: Sequence[float]) -> "PchipInterpolator
     x, y : sequence of float
         Rising x; y of the same length.
 
-    Returns
-    -------
-    PchipInterpolator
-        Callable on numbers and arrays.
+    Notes
+    -----
+    The pieces are SciPy's. A call takes an array; :meth:`at` takes one number and works the same
+    pieces by hand, because a root search asks for a thousand single numbers.
 
     References
     ----------
@@ -40,12 +37,37 @@ def monotone_cubic(x: Sequence[float], y: Sequence[float]) -> "PchipInterpolator
 
     Examples
     --------
-    >>> float(monotone_cubic([0.0, 1.0, 2.0], [0.0, 1.0, 4.0])(1.0))
+    >>> MonotoneCubic([0.0, 1.0, 2.0], [0.0, 1.0, 4.0]).at(1.0)
     1.0
     """
-    from scipy.interpolate import PchipInterpolator
 
-    return PchipInterpolator(x, y, extrapolate=False)
+    __slots__ = ("_cubic", "_pieces", "_x")
+
+    def __init__(self, x: Sequence[float], y: Sequence[float]) -> None:
+        from scipy.interpolate import PchipInterpolator
+
+        self._cubic = PchipInterpolator(x, y, extrapolate=False)
+        self._x: list[float] = self._cubic.x.tolist()
+        self._pieces: list[list[float]] = self._cubic.c.T.tolist()
+
+    def __call__(self, x: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Values at many places."""
+        values: NDArray[np.float64] = self._cubic(x)
+        return values
+
+    def at(self, x: float) -> float:
+        """Value at one place."""
+        if not self._x[0] <= x <= self._x[-1]:
+            return nan
+        piece = min(bisect_right(self._x, x), len(self._pieces)) - 1
+        cube, square, slope, start = self._pieces[piece]
+        along = x - self._x[piece]
+        return ((cube * along + square) * along + slope) * along + start
+
+    @property
+    def ends(self) -> tuple[float, float]:
+        """Least and greatest x."""
+        return self._x[0], self._x[-1]
 
 
 @dataclass(frozen=True)
@@ -93,20 +115,21 @@ class PumpCurve:
         return shut, (shut - h1) / q1**exponent, exponent
 
     @cached_property
-    def _cubic(self) -> "PchipInterpolator":
+    def _cubic(self) -> MonotoneCubic:
         flows, heads = zip(*self.points, strict=True)
-        return monotone_cubic(flows, heads)
+        return MonotoneCubic(flows, heads)
 
     def head_m(self, flow_m3_s: float) -> float:
         """Head at a flow within the curve; not-a-number outside it. [m]"""
+        if self._power_law is None:
+            return self._cubic.at(flow_m3_s)
         return float(self.heads_m(np.array([flow_m3_s]))[0])
 
     def heads_m(self, flow_m3_s: NDArray[np.float64]) -> NDArray[np.float64]:
         """Heads at many flows; not-a-number outside the curve. [m]"""
         law = self._power_law
         if law is None:
-            cubic: NDArray[np.float64] = self._cubic(flow_m3_s)
-            return cubic
+            return self._cubic(flow_m3_s)
         shut, factor, exponent = law
         inside = (flow_m3_s >= 0.0) & (flow_m3_s <= self.last[0])
         powered: NDArray[np.float64] = np.where(inside, shut - factor * np.maximum(flow_m3_s, 0.0) ** exponent, np.nan)

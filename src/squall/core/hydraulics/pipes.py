@@ -266,7 +266,8 @@ def loss_at(flow_m3_s: NDArray[np.float64], pipe: Pipe, water: Water) -> NDArray
         raise OutOfRange("reynolds-number", Quantity(float(reynolds.max()), "number"), Between(0.0, 1e7, "number"))
     log_re, factors = _factor_table(pipe.roughness_m / pipe.inner_diameter_m)
     safe = np.maximum(reynolds, 1e-9)
-    factor = np.where(safe <= LAMINAR_LIMIT, 64.0 / safe, np.interp(np.log(safe), log_re, factors))
+    factor = np.interp(np.log(safe), log_re, factors)
+    np.divide(64.0, safe, out=factor, where=safe <= LAMINAR_LIMIT)
     loss: NDArray[np.float64] = (
         (factor * pipe.length_m / pipe.inner_diameter_m + pipe.minor_loss_k) * velocity**2 / (2.0 * GRAVITY_M_S2)
     )

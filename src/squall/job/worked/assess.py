@@ -91,7 +91,8 @@ NO_WORDS: dict[str, object] = {"name": "", "place": "", "notes": "", "visits": [
 
 
 @lru_cache(maxsize=KEPT)
-def _assess(key: str) -> Assessment:
+def assess_key(key: str) -> Assessment:
+    """As :func:`assess`, of a job's :func:`physics_key`."""
     job = Job.model_validate_json(key)
     parts = parts_of(job, catalogue())
     layout, light, need = layout_of(job, parts), light_of(job, parts), need_of(job, parts)
@@ -124,4 +125,4 @@ def assess(job: Job) -> Assessment:
     SquallError
         If the survey itself is impossible (the edit that made it so should be refused).
     """
-    return _assess(physics_key(job))
+    return assess_key(physics_key(job))

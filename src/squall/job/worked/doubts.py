@@ -6,7 +6,7 @@ from functools import lru_cache
 from squall.core.advice.doubt import Case, LitreRange, litre_range, spreads_of
 from squall.core.years.typical import sum_of_year
 from squall.job.document.job import Job
-from squall.job.worked.assess import Assessment, assess, physics_key
+from squall.job.worked.assess import Assessment, assess_key, physics_key
 from squall.job.worked.kit import KitAssessment
 
 
@@ -51,8 +51,8 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
 
 
 @lru_cache(maxsize=64)
-def _remembered(core_of_job: str) -> Doubt | None:
-    a = assess(Job.model_validate_json(core_of_job))
+def _remembered(key: str) -> Doubt | None:
+    a = assess_key(key)
     if a.chosen is None or a.chosen.refusal is not None:
         return None
     return doubt_of(a, a.chosen)

@@ -150,7 +150,7 @@ def _pull(job: Job, key: str) -> tuple[Job, Spoken]:
 @router.post("/jobs/{job_id}/undo")
 def take_back(job_id: int, request: Request, conn: Db, stage: Annotated[str, Form()] = "survey") -> Response:
     """Undo the last change."""
-    return _step(request, conn, job_id, stage, undo, "Undone")
+    return _step(request, conn, job_id, stage, undo, say("Undone"))
 
 
 @router.post("/jobs/{job_id}/redo")

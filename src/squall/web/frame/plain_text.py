@@ -36,6 +36,8 @@ SAY, SHOW = "_t", "_w"
 def say_text(text: str, **values: Any) -> Markup:
     """A message of a template with its values in place, each escaped unless it is markup."""
     said = Markup(translated(text))
+    if not values and "{" not in said:
+        return said
     return said.format(**{name: "" if value is None else value for name, value in values.items()})
 
 
@@ -57,6 +59,9 @@ class PlainTextEnvironment(Environment):
             _mark_words(call)
         for loop in tree.find_all(nodes.For):
             _mark_loop(loop)
+        # An "if" without an "else" shows nothing; as an undefined value it would cost a caught error each time.
+        for choice in tree.find_all(nodes.CondExpr):
+            choice.expr2 = choice.expr2 or nodes.Const("")
         return tree
 
 
