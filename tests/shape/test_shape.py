@@ -57,6 +57,54 @@ def test_every_public_function_of_the_core_is_documented_by_its_own_names(name):
     assert not wrong, "\n".join(wrong)
 
 
+def numeric(node: ast.FunctionDef) -> bool:
+    """Whether a function takes or gives plain numbers, which mean nothing without a unit."""
+    told = [a.annotation for a in [*node.args.args, *node.args.kwonlyargs]] + [node.returns]
+    return any(re.search(r"\bfloat\b|\bFloats\b|NDArray\[np\.float", ast.unparse(part)) for part in told if part)
+
+
+def public_methods():
+    """Methods of public classes of the core: module, node."""
+    for name, path in CORE.items():
+        for holder in shape.tree(path).body:
+            if isinstance(holder, ast.ClassDef) and not holder.name.startswith("_"):
+                for node in holder.body:
+                    if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+                        yield name, node
+
+
+def test_whatever_takes_or_gives_a_number_says_its_unit():
+    without = [
+        f"{module}.{node.name}"
+        for module, node in [*public_functions(), *public_methods()]
+        if numeric(node) and not re.search(r"\[[^\]]+\]", ast.get_docstring(node) or "")
+    ]
+    assert not without, "\n".join(without)
+
+
+def test_every_public_method_of_the_core_has_a_docstring():
+    without = [f"{module}.{node.name}" for module, node in public_methods() if ast.get_docstring(node) is None]
+    assert not without, "\n".join(without)
+
+
+# Says where a law comes from: a work, a standard, a library that solves it, or that nobody stands behind it.
+SOURCE = re.compile(
+    r"\b(1[89]|20)\d\d\b|ASTM|IEC|ISO|FAO|SciPy|pvlib|fluids|handbook|common practice|memory|by definition",
+    re.IGNORECASE,
+)
+# Rooms whose modules reckon by laws of nature or of the trade; the others carry their answers about.
+LAWS = ("hydraulics", "electrics", "sky", "sources", "need")
+
+
+def test_every_module_that_holds_a_law_names_where_it_comes_from():
+    silent = [
+        name
+        for name, path in CORE.items()
+        if name.split(".")[2] in LAWS and not path.name.startswith("__") and not SOURCE.search(path.read_text("utf8"))
+    ]
+    assert not silent, "\n".join(silent)
+
+
 def test_examples_of_the_core_are_true_and_at_least_forty():
     tried = failed = 0
     for name in CORE:

@@ -19,7 +19,7 @@ def root(function: Callable[[float], float], low: float, high: float) -> float:
     Returns
     -------
     float
-        By Brent's method, to about 1e-12 relative.
+        By Brent's method, to about 1e-12 relative. [as the bounds]
 
     Raises
     ------

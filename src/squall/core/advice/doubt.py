@@ -99,19 +99,19 @@ class LitreRange:
 
 
 def with_light(case: Case, factor: float) -> Case:
-    """All light brighter or dimmer by a factor."""
+    """All light brighter or dimmer by a factor. [-]"""
     return replace(case, light=scaled(case.light, factor))
 
 
 @lru_cache(maxsize=32)
 def scaled(light: Light, factor: float) -> Light:
-    """The same hours with their light times a factor, nowhere above 1400 W/m2."""
+    """The same hours with their light times a factor, nowhere above 1400 W/m2. [-]"""
     shaded = None if light.shaded_w_m2 is None else np.minimum(light.shaded_w_m2 * factor, 1400.0)
     return replace(light, plane_w_m2=np.minimum(light.plane_w_m2 * factor, 1400.0), shaded_w_m2=shaded)
 
 
 def stock_with_pumps(stock: Stock, factor: float) -> Stock:
-    """Every pump of a stock giving more or less by a factor."""
+    """Every pump of a stock giving more or less by a factor. [-]"""
     pumps = tuple(replace(pump, motor=flow_by(pump.motor, factor)) for pump in stock.pumps)
     return replace(stock, pumps=pumps)
 

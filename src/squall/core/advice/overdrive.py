@@ -148,7 +148,7 @@ def _resistor(course: Callable[[float], Course], bare: Course, limit_v: float) -
 
 
 def clipped(course: Course, table: LoadTable, limit_v: float) -> Course:
-    """A course behind a regulator: nothing above its limit, and its drop-out less everywhere below."""
+    """A course behind a regulator: nothing above its limit [V], and its drop-out less everywhere below."""
     limit_v, amps, flow, beyond = on_volts(table, 0.0, limit_v)
     below = np.maximum(course.motor_v - DROP_OUT_V, 0.0)
     turns = below > table.volts_v[0]

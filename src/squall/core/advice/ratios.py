@@ -28,7 +28,7 @@ class School:
 
 
 def of_ratio(kit: Kit, ratio: float) -> Kit:
-    """The same kit with panels of the same volts whose amps make the array that many times the pump's watts."""
+    """The same kit with panels of the same volts whose amps make the array that many times the pump's watts. [-]"""
     factor = ratio * kit.pump.rated_w / kit.array_w
     module = kit.panel.module
     scaled = replace(module, isc_a=module.isc_a * factor, imp_a=module.imp_a * factor)

@@ -80,7 +80,7 @@ def place_refusal(kit: Kit, layout: Layout) -> Reason | None:
 
 
 def surface_check(pump: Pump, layout: Layout, hose: Hose | None, flow_m3_s: float) -> SuctionCheck:
-    """Suction of a surface pump on the bank at a flow, its own suction pieces counted.
+    """Suction of a surface pump on the bank at a flow [m3/s], its own suction pieces counted.
 
     Half a metre is kept in hand: common practice, no source.
     """
@@ -90,7 +90,7 @@ def surface_check(pump: Pump, layout: Layout, hose: Hose | None, flow_m3_s: floa
 
 
 def flow_refusal(kit: Kit, layout: Layout, most_flow_m3_s: float) -> Reason | None:
-    """Why the flow of a bright noon forbids a kit, if so: a surface pump whose suction pipe then takes too much."""
+    """Why the flow of a bright noon [m3/s] forbids a kit, if so: a surface pump whose suction pipe then takes too much."""
     if kit.pump.placement != "surface" or layout.closed_circuit or not layout.suction_pieces:
         return None
     check = surface_check(kit.pump, layout, kit.hose, most_flow_m3_s)

@@ -133,7 +133,7 @@ def _worth(tanks: Sequence[TankUnit], wanted_l: float, own_l: float, battery: bo
 
 
 def tank_of(entrant: Entrant, own_tank_l: float) -> Tank | None:
-    """The whole store of an entrant with its float switch."""
+    """The whole store of an entrant [l] with its float switch."""
     litres = own_tank_l + (entrant.tank.capacity_l if entrant.tank is not None else 0.0)
     if litres <= 0.0:
         return None
@@ -225,5 +225,5 @@ def name_of(entrant: Entrant) -> Reason:
 
 
 def cheapest_that_holds(trials: Sequence[Trial], allowed: float) -> Trial | None:
-    """The cheapest with no more short days in a hundred than allowed."""
+    """The cheapest with no more short days in a hundred than allowed. [-]"""
     return next((t for t in sorted(trials, key=lambda t: t.price) if t.short_in_a_hundred <= allowed), None)

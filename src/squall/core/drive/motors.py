@@ -275,7 +275,7 @@ def rise_limit(motor: Motor, line: Line) -> tuple[float, float]:
 
 
 def state_on_rise(motor: Motor, line: Line, phi: float, most_speed_v: float) -> MotorState:
-    """State at a given Q/w between shut-off and :func:`rise_limit`, at whatever speed meets the line there.
+    """State at a given Q/w [m3/s/V] between shut-off and :func:`rise_limit`, at whatever speed meets the line there.
 
     As flow begins the motor slows; where psi rises from shut-off the speed alone doesn't tell how
     much flows, but Q/w does.

@@ -31,7 +31,7 @@ class Battery:
         return self.open_v
 
     def surplus_a(self, volts_v: float, current_a: float) -> float:
-        """How much the source could give beyond this load: positive, it gives more."""
+        """How much the source could give beyond this load: positive, it gives more. [A]"""
         return self.open_v - current_a * self.internal_ohm - volts_v
 
 
@@ -48,7 +48,7 @@ class Supply:
         return self.set_v
 
     def surplus_a(self, volts_v: float, current_a: float) -> float:
-        """How much the source could give beyond this load: positive, it gives more."""
+        """How much the source could give beyond this load: positive, it gives more. [A]"""
         return min(self.set_v - volts_v, self.max_a - current_a)
 
 
@@ -103,7 +103,7 @@ class PvArray:
         return float(module_current(np.array([volts_v / self.in_series]), self.diode)[0]) * self.in_parallel
 
     def surplus_a(self, volts_v: float, current_a: float) -> float:
-        """How much the source could give beyond this load: positive, it gives more.
+        """How much the source could give beyond this load: positive, it gives more. [A]
 
         The diode's equation at the load's own volts and amps, for one module: nil on the curve,
         positive inside it, and finite however far outside.
@@ -161,7 +161,7 @@ class PvController:
         return None
 
     def surplus_a(self, volts_v: float, current_a: float) -> float:
-        """How much the source could give beyond this load: positive, it gives more."""
+        """How much the source could give beyond this load: positive, it gives more. [A]"""
         return min(self.out_max_v - volts_v, (self.power_w - volts_v * current_a) / self.out_max_v)
 
 

@@ -229,7 +229,7 @@ class Course:
 
     @property
     def rows(self) -> tuple[Floats, Floats, Floats, Floats]:
-        """The four in order."""
+        """The four in order: [V], [A], [m3/s], and whether beyond the curve."""
         return self.motor_v, self.motor_a, self.flow_m3_s, self.beyond
 
 

@@ -153,7 +153,7 @@ def _same_number(size: str, typed: str) -> bool:
 
 
 def metric_conductor(area_mm2: float) -> Conductor:
-    """The metric conductor of exactly this area.
+    """The metric conductor of exactly this area. [mm2]
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Watts, minutes and amp-hours of one use."""
+"""Watts, minutes and amp-hours of one use, by definition: W = V A, Wh = W h, Ah = A h."""
 
 from dataclasses import dataclass
 

@@ -1,4 +1,4 @@
-"""A timer: up to eight starts a day, any days of the week."""
+"""A timer: up to eight starts a day, any days of the week (common practice, no source)."""
 
 from dataclasses import dataclass
 

@@ -56,7 +56,7 @@ class MonotoneCubic:
         return values
 
     def at(self, x: float) -> float:
-        """Value at one place."""
+        """Value at one place; x and value in whatever the points were. [any]"""
         if not self._x[0] <= x <= self._x[-1]:
             return nan
         piece = min(bisect_right(self._x, x), len(self._pieces)) - 1
@@ -66,7 +66,7 @@ class MonotoneCubic:
 
     @property
     def ends(self) -> tuple[float, float]:
-        """Least and greatest x."""
+        """Least and greatest x, in whatever the points were. [any]"""
         return self._x[0], self._x[-1]
 
 
@@ -94,12 +94,12 @@ class PumpCurve:
 
     @property
     def first(self) -> tuple[float, float]:
-        """Point of least flow."""
+        """Point of least flow. [m3/s], [m]"""
         return self.points[0]
 
     @property
     def last(self) -> tuple[float, float]:
-        """Point of most flow."""
+        """Point of most flow. [m3/s], [m]"""
         return self.points[-1]
 
     @cached_property

@@ -35,7 +35,7 @@ class Joint:
 
 
 def trade_inches(size_m: float) -> str:
-    """Nearest trade size, in inches as the trade writes them: ``3/4``.
+    """Nearest trade size to a bore [m], in inches as the trade writes them: ``3/4``.
 
     Examples
     --------

@@ -176,7 +176,7 @@ def pipe_loss(flow_m3_s: float, pipe: Pipe, water: Water) -> PipeLoss:
 
 
 def regime(reynolds_number: float) -> str:
-    """Name of the flow regime at a Reynolds number above 0.
+    """Name of the flow regime at a Reynolds number above 0. [-]
 
     Examples
     --------

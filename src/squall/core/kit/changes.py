@@ -51,12 +51,12 @@ def water_lower(more_m: float) -> Change:
 
 
 def run_longer(factor: float) -> Change:
-    """Every piece of the run longer or shorter by a factor."""
+    """Every piece of the run longer or shorter by a factor. [-]"""
     return _of_layout(lambda layout: longer(layout, factor))
 
 
 def pump_stronger(factor: float) -> Change:
-    """The pump giving more or less at every head by a factor."""
+    """The pump giving more or less at every head by a factor. [-]"""
 
     def change(setup: Setup) -> Setup:
         pump = setup.kit.pump
@@ -66,7 +66,7 @@ def pump_stronger(factor: float) -> Change:
 
 
 def flow_by(motor: Motor, factor: float) -> Motor:
-    """A motor whose pump gives more or less at every head by a factor."""
+    """A motor whose pump gives more or less at every head by a factor. [-]"""
     return replace(motor, points=tuple((q * factor, h, i) for q, h, i in motor.points))
 
 
@@ -85,5 +85,5 @@ def lower(layout: Layout, more_m: float) -> Layout:
 
 
 def longer(layout: Layout, factor: float) -> Layout:
-    """A layout whose every piece is longer or shorter by a factor."""
+    """A layout whose every piece is longer or shorter by a factor. [-]"""
     return replace(layout, pieces=tuple(replace(piece, length_m=piece.length_m * factor) for piece in layout.pieces))

@@ -139,7 +139,7 @@ def with_shadow(
     course : Course
         Without shadow.
     plane_w_m2, shaded_w_m2, cell_c : NDArray
-        Light on the panels, on those in shadow (equal where no shadow falls), and cell temperature.
+        Light on the panels, on those in shadow (equal where no shadow falls), and of the cells. [W/m2], [°C]
     post : Post
         What stands there, how many panels it shades, and whether they have bypass diodes.
 

@@ -105,7 +105,7 @@ class Kit:
         return self.in_series * open_volts_at(self.panel.module, record_low_c)
 
     def source_at(self, irradiance_w_m2: float, cell_c: float) -> Source:
-        """The source as the drive sees it in given light."""
+        """The source as the drive sees it in given light. [W/m2], [°C]"""
         return self.supply.source(PvArray(self.panel.module, self.in_series, self.in_parallel, irradiance_w_m2, cell_c))
 
 

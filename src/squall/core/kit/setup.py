@@ -140,7 +140,7 @@ def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, max_drop: float, 
 
 
 def cable_price(size: Conductor) -> float:
-    """Price of one metre of two-core cable, a guess of the demo catalogue."""
+    """Price of one metre of two-core cable, a guess of the demo catalogue. [money/m]"""
     return 0.35 + 0.42 * size.area_mm2
 
 
@@ -174,7 +174,7 @@ def kit_price(setup: Setup) -> float:
 
 
 def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:
-    """What the price is made of: (part, price)."""
+    """What the price is made of: (part, price). [money]"""
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     lines: list[tuple[str | Told, float]] = [
         (kit.pump.title, kit.pump.price),

@@ -230,7 +230,7 @@ class Demand:
 
 
 def demand_of(parts: list[tuple[tuple[float, ...], float, float]], times: float = 1.0) -> Demand:
-    """What is wanted through the day, each use spread evenly over its hours.
+    """What is wanted through the day [l/s], each use spread evenly over its hours.
 
     Parameters
     ----------

@@ -118,7 +118,7 @@ def light_from_short_amps(kit: Kit, short_a: float, air_c: float) -> Now:
 
 
 def typed_light(irradiance_w_m2: float, air_c: float) -> Now:
-    """The moment from a typed light and air temperature.
+    """The moment from a typed light and air temperature. [W/m2], [°C]
 
     Raises
     ------
@@ -183,7 +183,7 @@ def _expected(point: Point, value: float | None, note: Told) -> Expected:
 
 
 def judge(expected: Expected, measured: float) -> Judged | None:
-    """Verdict on a reading: ``good``, ``low``, ``high``, or None where nothing is promised."""
+    """Verdict on a reading, in the unit of what was expected [SI]: ``good``, ``low``, ``high``, or None where nothing is promised."""
     if expected.low is None or expected.high is None:
         return None
     if measured < expected.low - 1e-12:

@@ -1,4 +1,4 @@
-"""A place and its months."""
+"""A place and its months: no law, only the figures that a climate is told by, by definition."""
 
 from dataclasses import dataclass
 

@@ -1,4 +1,4 @@
-"""Light on a plane through one day at one place."""
+"""Light on a plane through one day at one place, by the laws of :mod:`squall.core.sky.sunlight` (pvlib)."""
 
 from dataclasses import dataclass
 from datetime import date, datetime

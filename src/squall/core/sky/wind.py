@@ -76,7 +76,7 @@ def ballast_kg(load: WindLoad, panels_kg: float, height_m: float, base_m: float)
 
 
 def pegs(load: WindLoad, panels_kg: float, height_m: float, base_m: float) -> int:
-    """Pegs that hold what the ballast would, at least one a corner."""
+    """Pegs that hold what the ballast would (panels [kg], post [m], base [m]), at least one a corner."""
     need = ballast_kg(load, panels_kg, height_m, base_m) * GRAVITY_M_S2
     return max(4, int(-(-need // PEG_HOLDS_N)))
 

@@ -58,7 +58,7 @@ class Pond:
 
 
 def pond_of(shape: str, full_depth_m: float, full_area_m2: float) -> Pond:
-    """A pond of a named shape, key of :data:`SHAPES`.
+    """A pond of a named shape, key of :data:`SHAPES`, when full. [m], [m2]
 
     Raises
     ------
@@ -230,5 +230,5 @@ def outlook(
 
 
 def a_day(by_month: Sequence[float]) -> tuple[float, ...]:
-    """Monthly sums as daily means, January first."""
+    """Monthly sums as daily means, January first. [any a day]"""
     return tuple(total / days for total, days in zip(by_month, DAYS_IN_MONTH, strict=True))

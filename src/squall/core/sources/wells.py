@@ -145,7 +145,7 @@ Hang = Literal["fits", "no-room", "may-run-dry", "in-the-mud"]
 
 
 def judge_hang(hang_depth_m: float, room: HangingRoom) -> Hang:
-    """Whether a pump hangs well at a depth below the datum: ``fits``, or what is wrong with it."""
+    """Whether a pump hangs well at a depth below the datum [m]: ``fits``, or what is wrong with it."""
     if not room.there_is_room:
         return "no-room"
     if hang_depth_m < room.shallowest_m:
@@ -156,7 +156,7 @@ def judge_hang(hang_depth_m: float, room: HangingRoom) -> Hang:
 
 
 def outpumped(flow_m3_s: float, yield_m3_s: float | None) -> bool:
-    """Whether a pump takes more than the well gives, so that it will suck air.
+    """Whether a pump takes more than the well gives [m3/s], so that it will suck air.
 
     Examples
     --------

@@ -17,7 +17,7 @@ MILD_LIGHTS_W_M2 = np.arange(MILD_STEP_W_M2, 1201.0, MILD_STEP_W_M2)
 
 @lru_cache(maxsize=2048)
 def flow_by_light(setup: Setup) -> tuple[Floats, Course]:
-    """Course of a sun-driven kit against light on a mild day (18 °C air).
+    """Course of a sun-driven kit against light on a mild day (18 °C air). [m3/s]
 
     Parameters
     ----------
@@ -36,7 +36,7 @@ def flow_by_light(setup: Setup) -> tuple[Floats, Course]:
 
 @lru_cache(maxsize=256)
 def mild_states(module: Module, lights_w_m2: tuple[float, ...]) -> PanelStates:
-    """One panel at a row of lights on a mild day (18 °C air)."""
+    """One panel at a row of lights [W/m2] on a mild day (18 °C air)."""
     light = np.array(lights_w_m2)
     return PanelStates(diode_at(module, light, MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * light))
 

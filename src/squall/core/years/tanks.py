@@ -56,7 +56,7 @@ class Tank:
 
 
 def without_switch(capacity_l: float) -> Tank:
-    """A tank that the pump fills whenever it can, and that spills when full."""
+    """A tank that the pump fills whenever it can, and that spills when full. [l]"""
     return Tank(capacity_l, capacity_l, inf)
 
 

@@ -54,30 +54,30 @@ class Season:
 
     @cached_property
     def litres(self) -> Floats:
-        """Litres a day, shape (2, 12)."""
+        """Litres a day, shape (2, 12). [l]"""
         total: Floats = self.flow_m3_s.sum(axis=2) * _LITRES_A_STEP
         return total
 
     @property
     def average_litres(self) -> Floats:
-        """Litres on the average day of each month, shape (12,)."""
+        """Litres on the average day of each month, shape (12,). [l]"""
         average: Floats = self.litres[AVERAGE]
         return average
 
     @property
     def clear_litres(self) -> Floats:
-        """Litres on a clear day of each month, shape (12,)."""
+        """Litres on a clear day of each month, shape (12,). [l]"""
         clear: Floats = self.litres[CLEAR]
         return clear
 
     def share_of(self, need_l: tuple[float, ...]) -> Floats:
-        """Average litres over need, by month; infinite where nothing is needed."""
+        """Average litres over need, by month; infinite where nothing is needed. [-]"""
         need = np.array(need_l)
         share: Floats = np.divide(self.average_litres, need, out=np.full(12, np.inf), where=need > 0.0)
         return share
 
     def worst_month(self, need_l: tuple[float, ...]) -> int:
-        """Index of the month whose average day covers least of its need (least water if none)."""
+        """Index of the month whose average day covers least of its need [l] (least water if none)."""
         share = self.share_of(need_l)
         if not np.isfinite(share).any():
             return int(np.argmin(self.average_litres))
