@@ -3,8 +3,11 @@
 from squall.core.kit.supply import Banked
 from squall.drawing.sheet import Frame, Geometry, Sheet
 from squall.job.worked.assess import Assessment
-from squall.words import say
+from squall.words import N_, say, say_n
 from squall.words.units import text
+
+# Room that two sets of words want: side by side, and one under the other.
+_WORDS_APART, _LINE = 150.0, 16.0
 
 
 def pump_shape(sheet: Sheet, x: float, y: float, size: float) -> None:
@@ -55,12 +58,7 @@ def panel_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     assert a.chosen is not None
     kit = a.chosen.kit
     x, y = g.panel
-    joined = say(
-        "{panels} panel{value}, {array:watts}",
-        panels=kit.panels,
-        value="s" if kit.panels > 1 else "",
-        array=kit.array_w,
-    )
+    joined = say_n("{n} panel, {array:watts}", "{n} panels, {array:watts}", kit.panels, array=kit.array_w)
     sheet.open_part(
         "panel",
         say(
@@ -126,13 +124,14 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         down.append((x, g.ground_y(x) + 8.0))
     down += [(g.pump_x + 9, g.water_y + 2), (g.pump_x + 6, g.pump[1] - 6)]
     over = not run.within_drop or not run.within_ampacity
+    told = N_("Cable {name}: {label}, {one_way:length}, drop {drop_fraction:share}")
+    told_over = N_("Cable {name}: {label}, {one_way:length}, drop {drop_fraction:share}, too much")
     label = say(
-        "Cable {name}: {label}, {one_way:length}, drop {drop_fraction:share}{value}",
+        told_over if over else told,
         name=run.name,
         label=run.choice.conductor.label,
         one_way=run.one_way_m,
         drop_fraction=run.choice.drop_fraction,
-        value=", too much" if over else "",
     )
     sheet.open_part("cable-pump", label)
     d = "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in down)
@@ -146,10 +145,13 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
             drop_fraction=run.choice.drop_fraction,
         )
         rating = wiring.protection.rating_a
+        fuse_x, fuse_y = down[1]
+        # The fuse's words stand under it; where the cable is short, the cable's go a line lower.
+        near = abs(fuse_x - x) < _WORDS_APART and abs(fuse_y - y) < _LINE
+        x, y = (x, y + _LINE) if near else (x, y)
         sheet.words(
             x + 6, y + (20 if not frame.narrow else 24), words, "cable-words", "start" if not frame.narrow else "middle"
         )
-        fuse_x, fuse_y = down[1]
         sheet.add("rect", x=fuse_x - 8, y=fuse_y - 4, width=16.0, height=8.0, class_="fuse")
         note = f"{a.job.protection} {text(rating, 'amps')}" if rating is not None else say("no fuse fits")
         sheet.words(fuse_x + 4, fuse_y + 20, note, "cable-words", "middle")

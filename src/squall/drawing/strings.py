@@ -3,7 +3,7 @@
 from markupsafe import Markup
 
 from squall.core.kit.kit import Kit
-from squall.words import say
+from squall.words import say, say_n
 from squall.words.units import text
 
 CELL_W, CELL_H, GAP_X, GAP_Y = 74.0, 40.0, 36.0, 20.0
@@ -72,7 +72,7 @@ def draw_strings(job_id: int, kit: Kit) -> Markup:
     volts, amps = module.vmp_v * series, module.imp_a * strings
     told = [f"{text(volts, 'volts')}, {text(amps, 'amps')}", text(kit.array_w, "watts")]
     if strings > 1:
-        told.append(say("{strings} Y-lead{value} at each end", strings=strings - 1, value="s" if strings > 2 else ""))
+        told.append(say_n("{n} Y-lead at each end", "{n} Y-leads at each end", strings - 1))
     items += [
         f'<text x="{end + 6:.1f}" y="{(TOP + low) / 2 - 16 + 18 * n:.1f}" class="told">{words}</text>'
         for n, words in enumerate(told)

@@ -5,6 +5,6 @@ reads and shows quantities, ``forms`` writes values within sentences.
 """
 
 from squall.words import forms as _forms  # noqa: F401  (teaches the core's reasons to speak)
-from squall.words.message import Message, Voice, later, later_n, listed, say, say_n, speak_as, speaking, voice
+from squall.words.message import N_, Message, Voice, later, later_n, listed, say, say_n, speak_as, speaking, voice
 
-__all__ = ["Message", "Voice", "later", "later_n", "listed", "say", "say_n", "speak_as", "speaking", "voice"]
+__all__ = ["N_", "Message", "Voice", "later", "later_n", "listed", "say", "say_n", "speak_as", "speaking", "voice"]
