@@ -14,7 +14,7 @@ import numpy as np
 from squall.core.advice.levers import with_controller
 from squall.core.advice.rank import Ranking, rank
 from squall.core.kit.setup import Cabling, Setup, table_for
-from squall.core.sky.made_weather import made_years
+from squall.core.sky.made_weather import Draw, made_years
 from squall.core.sky.whole_year import YEAR_STEPS, made_light, year_path
 from squall.core.years.tanks import Tank, without_switch
 from squall.core.years.whole import LazyYears, run_year, run_years
@@ -47,7 +47,7 @@ class Case:
         self.chosen = replace(self.a.chosen, kit=held, cabling=Cabling(size, size))
         job = self.a.job
         self.site, self.climate, self.mounting = site_of(job), climate_of(job, self.a.parts), mounting_of(job)
-        self.clearness = made_years(self.climate, 20, 1)
+        self.clearness = made_years(self.climate, Draw(20, 1))
         self.demand, self.tank = demand_in(self.a), tank_in(job, self.chosen)
 
     def light(self, number: int):  # type: ignore[no-untyped-def]

@@ -13,7 +13,7 @@ from squall.core.kit.bank import BankState
 from squall.core.need.demand import demand_of
 from squall.core.sky.climate import Site
 from squall.core.sky.frost import BARE_FILM, SLEEVED_FILM, frost_nights, pipe_freezes, soil_least_c, trough_ice_m
-from squall.core.sky.made_weather import made_years
+from squall.core.sky.made_weather import Draw, made_years
 from squall.core.sky.typical_days import Mounting
 from squall.core.sky.whole_year import made_light
 from squall.core.sky.wind import ballast_kg, pegs, post_depth_m, wind_load
@@ -93,7 +93,9 @@ def trials(parts, layout, light) -> list[Trial]:
     )
     ranking = rank(stock, layout, light, (750.0,) * 12, 0.05, "metric")
     field = entrants({"now": ranking}, stock.tanks, 750.0, 0.0, most=8)
-    year = made_light(HILL, parts.climates["ridge"], Mounting(35.0, 0.0), made_years(parts.climates["ridge"], 1, 1)[0])
+    year = made_light(
+        HILL, parts.climates["ridge"], Mounting(35.0, 0.0), made_years(parts.climates["ridge"], Draw(1, 1))[0]
+    )
     demand = demand_of([((750.0,) * 12, 6.0, 18.0)])
     return with_front(run_trials(field, layout, {"now": year}, demand, 0.0, BankState()))
 

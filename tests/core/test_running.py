@@ -15,7 +15,7 @@ from squall.core.kit.setup import Cabling, Setup
 from squall.core.kit.supply import Controlled
 from squall.core.need.demand import Demand, demand_of
 from squall.core.sky.climate import Site
-from squall.core.sky.made_weather import MONTH_OF_DAY, made_years
+from squall.core.sky.made_weather import MONTH_OF_DAY, Draw, made_years
 from squall.core.sky.typical_days import AVERAGE, Mounting, Post, light_of_year
 from squall.core.sky.whole_year import STEP_S, made_light
 from squall.core.years.tanks import Tank, without_switch
@@ -32,7 +32,7 @@ TANK = Tank(1500.0, 1200.0, 1500.0)
 
 @pytest.fixture(scope="module")
 def made(parts):
-    return made_light(HILL, parts.climates["ridge"], STAND, made_years(parts.climates["ridge"], 1, 4)[0])
+    return made_light(HILL, parts.climates["ridge"], STAND, made_years(parts.climates["ridge"], Draw(1, 4))[0])
 
 
 @pytest.fixture(scope="module")
@@ -52,7 +52,7 @@ def test_water_and_energy_balance(name, tank, post, layout, parts, direct_kit, h
     """Energy closes to 0.1 % in every run; water to a drop; a share never leaves 0 to 1."""
     kit, cables = kit_of(name, direct_kit, held_kit, battery_kit)
     climate = parts.climates["ridge"]
-    light = made_light(HILL, climate, replace(STAND, post=post), made_years(climate, 1, 4)[0])
+    light = made_light(HILL, climate, replace(STAND, post=post), made_years(climate, Draw(1, 4))[0])
     year = run_year(Setup(kit, layout, cables), light, DAY, tank)
     assert abs(year.energy.off) < 1e-3
     if tank is not None:
@@ -100,7 +100,7 @@ def test_a_year_of_mean_days_gives_the_typical_days_litres(layout, parts, direct
 
 def test_years_in_a_row_carry_tank_and_state_over(layout, parts, direct_kit) -> None:
     climate = parts.climates["ridge"]
-    clearness = made_years(climate, 3, 9)
+    clearness = made_years(climate, Draw(3, 9))
     lights = [made_light(HILL, climate, STAND, one) for one in clearness]
     whole = run_years(Setup(direct_kit, layout, CABLES), lights, DAY, TANK)
     assert whole.years == 3

@@ -11,7 +11,7 @@ from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
 from squall.core.need.crops import effective_rain_mm
 from squall.core.need.demand import burst, busiest_hour, in_season, litres_at, tap_litres
-from squall.core.sky.climate import DAYS_IN_MONTH
+from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.years.typical import at_rated
 from squall.job.document.fields import check_all, edit
 from squall.job.document.job import Job, new_job

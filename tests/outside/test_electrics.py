@@ -13,7 +13,8 @@ from squall.core.electrics.modules import array_point, diode_at, fit_module
 from squall.core.electrics.protection import ratings
 from squall.core.electrics.wire_gauge import awg_area_mm2, awg_ohm_per_m
 from squall.core.sky.climate import Site
-from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H, TYPICAL_DAYS, Mounting, light_of_year
+from squall.core.sky.outside import TYPICAL_DAYS
+from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H, Mounting, light_of_year
 
 
 @pytest.mark.parametrize(

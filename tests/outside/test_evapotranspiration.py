@@ -6,13 +6,8 @@ The paper rounds at every step, so its answers hold to about one in the last fig
 import pytest
 
 from squall.core.errors import OutOfRange
-from squall.core.need.evapotranspiration import (
-    day_sky,
-    hargreaves,
-    saturation_kpa,
-    solar_from_sunshine,
-    vapour_from_humidity,
-)
+from squall.core.need.evapotranspiration import hargreaves, saturation_kpa, solar_from_sunshine, vapour_from_humidity
+from squall.core.sky.outside import day_sky
 from squall.sums import run
 from squall.sums.registry import BadSum
 

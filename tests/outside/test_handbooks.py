@@ -9,7 +9,7 @@ from squall.core.hydraulics.suction import barometer_m, check_suction, suction_l
 from squall.core.hydraulics.throttle import GATE_VALVE
 from squall.core.hydraulics.water import water_at
 from squall.core.need.crops import Crop, crop_litres, effective_rain_mm, monthly_et0
-from squall.core.need.evapotranspiration import daylight_outside_kwh
+from squall.core.sky.outside import daylight_outside_kwh
 
 LM = 1.0 / 60_000.0
 

@@ -3,6 +3,7 @@
 from squall.core.kit.supply import Banked
 from squall.drawing.sheet import Frame, Geometry, Sheet
 from squall.job.worked.assess import Assessment
+from squall.job.worked.wiring import CableRun
 from squall.words import N_, say, say_n
 from squall.words.units import text
 
@@ -157,21 +158,26 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         sheet.words(fuse_x + 4, fuse_y + 20, note, "cable-words", "middle")
     sheet.close_part()
     if kit.controller is not None and len(wiring.runs) > 1:
-        other = wiring.runs[1]
-        sheet.open_part(
-            "cable-array",
-            say(
-                "Cable {name}: {label}, {one_way:length}",
-                name=other.name,
-                label=other.choice.conductor.label,
-                one_way=other.one_way_m,
-            ),
-        )
-        mid = (start_x + panel_x) / 2
-        d = f"M{panel_x:.1f} {panel_y - 3:.1f} Q{mid:.1f} {panel_y + 8:.1f} {start_x + 9:.1f} {start_y - 8:.1f}"
-        sheet.add("path", d=d, class_="hose-touch", fill="none")
-        sheet.add("path", d=d, class_="cable", fill="none")
-        sheet.close_part()
+        _array_cable(sheet, wiring.runs[1], g.panel, (start_x, start_y))
+
+
+def _array_cable(sheet: Sheet, other: CableRun, panel: tuple[float, float], box: tuple[float, float]) -> None:
+    """The cable from the panels to the box."""
+    (panel_x, panel_y), (start_x, start_y) = panel, box
+    sheet.open_part(
+        "cable-array",
+        say(
+            "Cable {name}: {label}, {one_way:length}",
+            name=other.name,
+            label=other.choice.conductor.label,
+            one_way=other.one_way_m,
+        ),
+    )
+    mid = (start_x + panel_x) / 2
+    d = f"M{panel_x:.1f} {panel_y - 3:.1f} Q{mid:.1f} {panel_y + 8:.1f} {start_x + 9:.1f} {start_y - 8:.1f}"
+    sheet.add("path", d=d, class_="hose-touch", fill="none")
+    sheet.add("path", d=d, class_="cable", fill="none")
+    sheet.close_part()
 
 
 def test_points(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from squall.core.errors import NotFound, SquallError
-from squall.sums import arrays, hydraulics, levels, power, storage, weather, wiring
+from squall.sums import arrays, hydraulics, levels, light, power, storage, weather, wiring
 from squall.words import later
 
 
@@ -85,6 +85,10 @@ _ALL = (
     Sum("sun-day", weather.SunDayIn, weather.SunDayOut, weather.sum_sun_day,
         {"latitude_deg": -30.4, "longitude_deg": 24.1, "altitude_m": 1180.0, "date": "2026-06-21", "tilt_deg": 40.0,
          "azimuth_deg": 0.0, "sky": 0.62, "step_min": 30.0}),
+    Sum("light-of-place", light.LightOfPlaceIn, light.LightOfPlaceOut, light.sum_light_of_place,
+        {"latitude_deg": -30.4, "longitude_deg": 24.6}),
+    Sum("made-light", light.MadeLightIn, light.MadeLightOut, light.sum_made_light,
+        {"latitude_deg": -30.4, "longitude_deg": 24.6, "years": 1, "seed": 1}),
     Sum("storage-run", storage.StorageIn, storage.StorageOut, storage.sum_storage,
         {"tank_l": 1000.0, "start_l": 400.0, "on_below_l": 600.0, "off_above_l": 950.0, "step_min": 60.0,
          "draw_l_per_min": [0.0, 2.0, 2.0, 6.0], "inflow_l_per_min": [4.0, 9.0, 9.0, 4.0]}),

@@ -5,16 +5,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from squall.core.need.evapotranspiration import (
-    DaySky,
-    day_sky,
-    hargreaves,
-    penman_monteith,
-    solar_from_sunshine,
-    vapour_from_humidity,
-)
+from squall.core.need.evapotranspiration import hargreaves, penman_monteith, solar_from_sunshine, vapour_from_humidity
 from squall.core.sky.climate import Site
 from squall.core.sky.one_day import sun_day
+from squall.core.sky.outside import DaySky, day_sky
 from squall.sums.fields import Finite, NotNegative, Strict
 from squall.words import later
 

@@ -2,7 +2,7 @@
 
 from squall.core.errors import OutOfRange
 from squall.core.reason import Between, Quantity
-from squall.core.sky.climate import DAYS_IN_MONTH
+from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.words.message import Message, later, say
 
 MONTHS: tuple[Message, ...] = (

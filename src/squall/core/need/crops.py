@@ -5,9 +5,10 @@ from dataclasses import dataclass
 from itertools import accumulate
 
 from squall.core.errors import OutOfRange, require
-from squall.core.need.evapotranspiration import MIDDLE_DAYS, day_sky, hargreaves, penman_monteith, saturation_kpa
+from squall.core.need.evapotranspiration import hargreaves, penman_monteith, saturation_kpa
 from squall.core.reason import Reason
-from squall.core.sky.climate import DAYS_IN_MONTH, Climate
+from squall.core.sky.climate import Climate
+from squall.core.sky.outside import DAYS_IN_MONTH, MIDDLE_DAYS, day_sky
 
 # Where wind is not known: FAO paper 56, page 63, the mean of 2000 stations. [m/s]
 USUAL_WIND_M_S = 2.0

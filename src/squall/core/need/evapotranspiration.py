@@ -4,67 +4,14 @@ Equation numbers are those of R. G. Allen, L. S. Pereira, D. Raes, M. Smith, "Cr
 evapotranspiration", FAO Irrigation and Drainage Paper 56, Rome 1998.
 """
 
-from dataclasses import dataclass
-from math import acos, cos, exp, pi, sin, sqrt, tan
+from math import exp, sqrt
 
 from squall.core.errors import OutOfRange, require
 from squall.core.reason import Quantity, Reason
+from squall.core.sky.outside import DaySky
 
-SOLAR_CONSTANT_MJ_M2_MIN = 0.0820
 ALBEDO = 0.23
 STEFAN_BOLTZMANN_MJ = 4.903e-9
-
-
-@dataclass(frozen=True)
-class DaySky:
-    """What the sun could give on one day: outside the atmosphere [MJ/m2], and daylight [h]."""
-
-    extraterrestrial_mj_m2: float
-    daylight_h: float
-
-
-def day_sky(latitude_deg: float, day_of_year: int) -> DaySky:
-    """Extraterrestrial radiation and daylight of a day, equations 21 to 25 and 34.
-
-    Parameters
-    ----------
-    latitude_deg : float
-        North positive, -65 to 65 (beyond, some days have no sunset). [°]
-    day_of_year : int
-        1 to 366.
-
-    Returns
-    -------
-    DaySky
-        Radiation and daylight.
-
-    Raises
-    ------
-    OutOfRange
-        Outside those ranges.
-
-    Examples
-    --------
-    >>> round(day_sky(-20.0, 246).extraterrestrial_mj_m2, 1)
-    32.2
-    """
-    require("latitude", latitude_deg, -65.0, 65.0, "angle")
-    require("day-year", day_of_year, 1, 366, "number")
-    latitude = latitude_deg * pi / 180.0
-    distance = 1.0 + 0.033 * cos(2.0 * pi * day_of_year / 365.0)
-    declination = 0.409 * sin(2.0 * pi * day_of_year / 365.0 - 1.39)
-    sunset = acos(max(-1.0, min(1.0, -tan(latitude) * tan(declination))))
-    shape = sunset * sin(latitude) * sin(declination) + cos(latitude) * cos(declination) * sin(sunset)
-    return DaySky(24.0 * 60.0 / pi * SOLAR_CONSTANT_MJ_M2_MIN * distance * shape, 24.0 / pi * sunset)
-
-
-# The middle day of each month, January first.
-MIDDLE_DAYS = (15, 46, 75, 105, 135, 162, 198, 228, 258, 288, 318, 344)
-
-
-def daylight_outside_kwh(latitude_deg: float, month: int) -> float:
-    """Light on the level outside the atmosphere on the middle day of a month, January 0. [kWh/m2]"""
-    return day_sky(latitude_deg, MIDDLE_DAYS[month]).extraterrestrial_mj_m2 / 3.6
 
 
 def saturation_kpa(air_c: float) -> float:

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from squall.core.errors import OutOfRange, require
 from squall.core.reason import Quantity, Reason
-
-DAYS_IN_MONTH = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
+from squall.core.sky.outside import MOST_LATITUDE_DEG
+from squall.core.sky.world import PlaceLight
 
 
 @dataclass(frozen=True)
@@ -15,7 +15,7 @@ class MonthClimate:
     Attributes
     ----------
     clearness : float
-        Daily light on the level over the same outside the atmosphere, 0.1 to 0.85. [-]
+        Daily light on the level over the same outside the atmosphere, 0 to 0.95. [-]
     t_min_c, t_max_c : float
         Mean least and greatest air temperature of the day. [°C]
     turbidity : float
@@ -32,7 +32,7 @@ class MonthClimate:
     wet_days: float = 0.0
 
     def __post_init__(self) -> None:
-        require("clearness", self.clearness, 0.1, 0.85, "number")
+        require("clearness", self.clearness, 0.0, 0.95, "number")
         require("least-air-temperature", self.t_min_c, -50.0, 50.0, "temperature")
         require("greatest-air-temperature", self.t_max_c, -50.0, 60.0, "temperature")
         require("turbidity", self.turbidity, 1.0, 10.0, "number")
@@ -56,12 +56,18 @@ class Climate:
         January first.
     record_low_c, record_high_c : float
         Air temperatures. [°C]
+    light : PlaceLight or None
+        How each month's days are spread, where the world's table says so.
+    air_guessed : bool
+        Whether the air's figures are guessed from latitude and height.
     """
 
     name: str
     months: tuple[MonthClimate, ...]
     record_low_c: float
     record_high_c: float
+    light: PlaceLight | None = None
+    air_guessed: bool = False
 
     def __post_init__(self) -> None:
         if len(self.months) != 12:
@@ -75,7 +81,7 @@ class Site:
     Attributes
     ----------
     latitude_deg : float
-        North positive, -65 to 65. [°]
+        North positive, -73.5 to 73.5. [°]
     longitude_deg : float
         East positive. [°]
     altitude_m : float
@@ -90,7 +96,7 @@ class Site:
     utc_offset_h: float
 
     def __post_init__(self) -> None:
-        require("latitude", self.latitude_deg, -65.0, 65.0, "angle")
+        require("latitude", self.latitude_deg, -MOST_LATITUDE_DEG, MOST_LATITUDE_DEG, "angle")
         require("longitude", self.longitude_deg, -180.0, 180.0, "angle")
         require("altitude", self.altitude_m, -430.0, 5500.0, "length")
         require("clock-offset", self.utc_offset_h, -12.0, 14.0, "hours")

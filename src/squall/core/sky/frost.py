@@ -6,7 +6,8 @@ from math import exp, log
 import numpy as np
 
 from squall.core.errors import require
-from squall.core.sky.climate import DAYS_IN_MONTH, Climate
+from squall.core.sky.climate import Climate
+from squall.core.sky.outside import DAYS_IN_MONTH
 
 # How far the night's least air strays about the month's mean: a guess after common practice, no source. [K]
 NIGHT_SPREAD_K = 3.5

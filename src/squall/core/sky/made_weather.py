@@ -5,6 +5,11 @@ hold anywhere, given the month's mean: exponential between a dull and a clear da
 another with the lag-one correlation of 0.29 that Graham, Hollands and Brunger found in the
 normalised series. Passing clouds within a day are not made: the day's light keeps its mean shape.
 
+Where the world's table knows the place (:mod:`squall.core.sky.world`), the days are drawn from its own
+spread instead, with the same persistence. How much the months of one name differ from year to year follows
+from both, some 5 to 10 % of a month's mean; real months differ as much or more (C. A. Gueymard,
+S. M. Wilcox, Solar Energy 85 (2011), 1068-1084), and five years of reanalysis are few to tell.
+
 References
 ----------
 P. Bendt, M. Collares-Pereira, A. Rabl, Solar Energy 27 (1981), 1-5.
@@ -13,6 +18,7 @@ V. A. Graham, K. G. T. Hollands, T. E. Brunger, Solar Energy 40 (1988), 83-92.
 All from memory; the generator's own mean and correlation are tested.
 """
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -20,14 +26,33 @@ from numpy.typing import NDArray
 
 from squall.core.errors import require
 from squall.core.roots import root
-from squall.core.sky.climate import DAYS_IN_MONTH, Climate
+from squall.core.sky.climate import Climate
+from squall.core.sky.outside import DAYS_IN_MONTH
+from squall.core.sky.world import PlaceLight, shares_of_days
 
 Floats = NDArray[np.float64]
 DAYS = 365
 MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
 PERSISTENCE = 0.29
 LEAST_CLEARNESS = 0.05
-MOST_YEARS = 100
+MOST_YEARS = 200
+# The world's table is believed up to this share of its days, whatever a clean sky would allow: its smoothed
+# histograms reach beyond the brightest real day. [-]
+BELIEVED_SHARE = 0.975
+
+
+@dataclass(frozen=True)
+class Draw:
+    """What weather is made: how many years, 1 to 200, of which seed, and how much brighter than usual, 0.3 to 1.5. [-]"""
+
+    years: int
+    seed: int
+    light_factor: float = 1.0
+
+    def __post_init__(self) -> None:
+        require("years-made-weather", self.years, 1, MOST_YEARS, "number")
+        require("seed-weather", self.seed, 0, 2**31 - 1, "number")
+        require("light-factor", self.light_factor, 0.3, 1.5, "number")
 
 
 def most_clearness(mean: float) -> float:
@@ -86,27 +111,8 @@ def clearness_at(share: Floats, mean: float) -> Floats:
     return np.clip(clearness, low, high)
 
 
-def made_years(climate: Climate, years: int, seed: int, light_factor: float = 1.0) -> Floats:
-    """Daily clearness of many made years.
-
-    Parameters
-    ----------
-    climate : Climate
-        Gives each month's mean.
-    years : int
-        1 to 100.
-    seed : int
-        The same seed gives the same weather, 0 or more.
-    light_factor : float
-        Brighter or duller than the climate's months, 0.3 to 1.5. [-]
-
-    Returns
-    -------
-    NDArray
-        Shape (years, 365), January first. [-]
-    """
-    require("years-made-weather", years, 1, MOST_YEARS, "number")
-    require("seed-weather", seed, 0, 2**31 - 1, "number")
+def _ranks(years: int, seed: int) -> Floats:
+    """Rank of each day among the days of its month, 0 to 1, following the day before it; shape (years, 365)."""
     from scipy.special import ndtr
 
     kicks = np.random.default_rng(seed).standard_normal(years * DAYS)
@@ -115,10 +121,87 @@ def made_years(climate: Climate, years: int, seed: int, light_factor: float = 1.
     fresh = np.sqrt(1.0 - PERSISTENCE**2)
     for day in range(1, normal.size):
         normal[day] = PERSISTENCE * normal[day - 1] + fresh * kicks[day]
-    share = np.asarray(ndtr(normal)).reshape(years, DAYS)
-    clearness = np.empty((years, DAYS))
+    ranks: Floats = np.asarray(ndtr(normal)).reshape(years, DAYS)
+    return ranks
+
+
+def _evened(shares: Floats) -> Floats:
+    """Shares of one month's days moved, without changing their order, nearer to an even spread; shape (years, days).
+
+    A single year stays as it was drawn; of many, the chance of the draw is taken out, so that all of them
+    together have the table's days, while each year keeps its own luck.
+    """
+    order = shares.ravel().argsort().argsort()
+    even = (order + 0.5).reshape(shares.shape) / shares.size
+    evened: Floats = shares + (even - shares) * (1.0 - 1.0 / shares.shape[0])
+    return evened
+
+
+def made_years(climate: Climate, draw: Draw) -> Floats:
+    """Daily clearness of many made years of a climate that is told by its means alone.
+
+    Parameters
+    ----------
+    climate : Climate
+        Gives each month's mean.
+    draw : Draw
+        How many years, of which seed, how much brighter.
+
+    Returns
+    -------
+    NDArray
+        Shape (years, 365), January first. [-]
+    """
+    share = _ranks(draw.years, draw.seed)
+    clearness = np.empty((draw.years, DAYS))
     for month, here in enumerate(climate.months):
         days = month == MONTH_OF_DAY
-        mean = min(max(here.clearness * light_factor, 0.08), 0.83)
+        mean = min(max(here.clearness * draw.light_factor, 0.08), 0.83)
         clearness[:, days] = clearness_at(share[:, days], mean)
     return clearness
+
+
+def made_days(light: PlaceLight, outside_kwh_m2: Floats, limit_kwh_m2: Floats, draw: Draw) -> Floats:
+    """Daily clearness of many made years at a place of the world's table.
+
+    Parameters
+    ----------
+    light : PlaceLight
+        How each month's days are spread.
+    outside_kwh_m2 : NDArray
+        Light on the level outside the atmosphere on each day, shape (365,). [kWh/m2]
+    limit_kwh_m2 : NDArray
+        The most that comes through a clean, dry sky on each day, shape (365,). [kWh/m2]
+    draw : Draw
+        How many years, of which seed, how much brighter.
+
+    Returns
+    -------
+    NDArray
+        Shape (years, 365), January first; 0 where the sun stays down. [-]
+
+    Notes
+    -----
+    A rank u of the day is drawn, and follows yesterday's as in :func:`made_years`. Within a month the days
+    lengthen or shorten, and the table's days with them: Q(u) times the day's own length over the month's mean
+    has, over the month, a distribution G of its own, and Q(G(.)) of it has the table's again. So the table's mean
+    and quantiles hold for the month, and its last days are brighter than its first in spring.
+    No day is brighter than a clean sky allows on its date, but the table is believed up to the brightest twentieth of a date.
+    """
+    ranks = _ranks(draw.years, draw.seed)
+    made = np.zeros((draw.years, DAYS))
+    shares = shares_of_days()
+    for month, here in enumerate(light.months):
+        days = np.flatnonzero(np.equal(MONTH_OF_DAY, month))
+        mean_outside = float(outside_kwh_m2[days].mean())
+        if here.mean_kwh_m2 <= 0.0 or mean_outside <= 0.0:
+            continue
+        quantiles = np.array(here.quantiles_kwh_m2)
+        lengths = outside_kwh_m2[days] / mean_outside
+        grid = np.linspace(0.0, 1.0, 600) ** 2 * float(quantiles[-1] * lengths.max())
+        under = np.mean([np.interp(grid, quantiles * length, shares) for length in lengths if length > 0.0], axis=0)
+        drawn = np.interp(ranks[:, days], shares, quantiles) * lengths
+        light_of_days = np.interp(_evened(np.interp(drawn, grid, under)), shares, quantiles) * draw.light_factor
+        believed = np.interp(np.interp(here.under(BELIEVED_SHARE) * lengths, grid, under), shares, quantiles)
+        made[:, days] = np.minimum(light_of_days, np.maximum(limit_kwh_m2[days], believed))
+    return np.divide(made, outside_kwh_m2, out=np.zeros_like(made), where=outside_kwh_m2 > 0.0)

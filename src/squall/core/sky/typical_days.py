@@ -7,7 +7,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.errors import require
-from squall.core.sky.climate import DAYS_IN_MONTH, Climate, Site
+from squall.core.sky.climate import Climate, Site
+from squall.core.sky.outside import DAYS_IN_MONTH, TYPICAL_DAYS
 from squall.core.sky.sunlight import (
     Horizon,
     SkyLight,
@@ -25,9 +26,6 @@ Floats = NDArray[np.float64]
 STEP_H = 0.5
 STEPS = 48
 CLEAR, AVERAGE = 0, 1
-# Klein's days, on which the daily extraterrestrial light equals the month's mean.
-# S. A. Klein, Solar Energy 19 (1977), 325-329, table 1.
-TYPICAL_DAYS = (17, 16, 16, 15, 15, 11, 17, 16, 15, 15, 14, 10)
 MONTH_OF_STEP = np.repeat(np.arange(12), STEPS)
 DAYS_OF_YEAR = np.cumsum((0, *DAYS_IN_MONTH[:-1])) + np.array(TYPICAL_DAYS)
 NOCT_C = 45.0

@@ -8,8 +8,8 @@ from numpy.typing import NDArray
 
 from squall.core.errors import OutOfRange
 from squall.core.sky.climate import Climate, Site
-from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
-from squall.core.sky.sunlight import Floats, SkyLight, SunPath, day_shapes, split_light, sun_path
+from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY, Draw, made_days, made_years
+from squall.core.sky.sunlight import Floats, SkyLight, SunPath, clear_sky, day_shapes, split_light, sun_path
 from squall.core.sky.typical_days import Mounting, Post, air_of_day, cell_temperature
 
 STEP_S = 600.0
@@ -73,6 +73,29 @@ def year_path(site: Site) -> YearPath:
     up = np.nonzero(path.zenith_deg < 90.0)[0]
     lit = SunPath(path.zenith_deg[up], path.apparent_zenith_deg[up], path.azimuth_deg[up], path.outside_w_m2[up])
     return YearPath(up, lit, shapes.ravel()[up])
+
+
+# Linke turbidity of the cleanest, driest air there is: no day is brighter than a clear one of it.
+# P. Ineichen, R. Perez, Solar Energy 73 (2002), 151-157: about 2 for very clean, cold air.
+CLEAN_TURBIDITY = 2.0
+
+
+@lru_cache(maxsize=16)
+def day_limits(site: Site) -> tuple[Floats, Floats]:
+    """Light on the level of each day of a year outside the atmosphere, and through a clean, dry, clear sky. [kWh/m2]"""
+    sun = year_path(site)
+    clean = clear_sky(sun.path, site.altitude_m, CLEAN_TURBIDITY).whole
+    outside, most = (
+        np.bincount(sun.day, light, DAYS).astype(np.float64) * STEP_S / 3.6e6 for light in (sun.shapes, clean)
+    )
+    return outside, most
+
+
+def made_clearness(site: Site, climate: Climate, draw: Draw) -> Floats:
+    """Daily clearness of made years, shape (years, 365): by the world's table where the climate has it, else by its means. [-]"""
+    if climate.light is None:
+        return made_years(climate, draw)
+    return made_days(climate.light, *day_limits(site), draw)
 
 
 @dataclass(frozen=True, eq=False)

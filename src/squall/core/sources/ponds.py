@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 from squall.core.errors import OutOfRange, require
 from squall.core.reason import Reason
-from squall.core.sky.climate import DAYS_IN_MONTH
+from squall.core.sky.outside import DAYS_IN_MONTH
 
 SHAPES: dict[str, Reason] = {
     "straight": Reason("straight-sides"),

@@ -6,7 +6,7 @@ from math import pi, sqrt
 
 from squall.core.errors import require
 from squall.core.hydraulics.water import GRAVITY_M_S2
-from squall.core.sky.climate import DAYS_IN_MONTH
+from squall.core.sky.outside import DAYS_IN_MONTH
 
 # Contraction of a jet through a plain hole: Torricelli's theorem with 0.6, any hydraulics handbook.
 DISCHARGE_COEFFICIENT = 0.6

@@ -10,8 +10,8 @@ from squall.catalogue import Catalogue
 from squall.core.electrics.conductors import Standard, find_conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange
 from squall.core.need.demand import StockKind
-from squall.core.need.evapotranspiration import daylight_outside_kwh
 from squall.core.reason import Quantity
+from squall.core.sky.outside import daylight_outside_kwh
 from squall.job.document.job import Job, SkyDoc, SkyMonth, Typed, quantity
 from squall.job.document.paths import as_typed, shown_as, value_at, with_value
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec

@@ -4,7 +4,7 @@ from squall.core.explain import Figure, Input
 from squall.core.need.crops import USUAL_WIND_M_S
 from squall.core.need.demand import COOL_DAY_C, HOT_DAY_C, STATE_FACTORS
 from squall.core.reason import Spoken
-from squall.core.sky.climate import DAYS_IN_MONTH
+from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.job.document.base import own
 from squall.job.told.finding import Finding
 from squall.job.worked.assess import Assessment

@@ -13,9 +13,9 @@ from squall.core.kit.parts import Device
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.need.demand import in_season
-from squall.core.need.evapotranspiration import daylight_outside_kwh
 from squall.core.reason import Reason
 from squall.core.sky.climate import Climate, MonthClimate, Site
+from squall.core.sky.outside import daylight_outside_kwh
 from squall.core.sky.typical_days import Light, Mounting, Post, light_of_year
 from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, trust_in
 from squall.core.sources.wells import TestFit, fit_test

@@ -7,9 +7,9 @@ from squall.core.advice.rank import Ranking, rank
 from squall.core.advice.trials import Entrant, Trial, entrants, run_trials, with_front
 from squall.core.kit.changes import flow_by, longer, lower
 from squall.core.kit.layout import Layout
-from squall.core.sky.made_weather import made_years
+from squall.core.sky.made_weather import Draw
 from squall.core.sky.typical_days import light_of_year
-from squall.core.sky.whole_year import YearLight, made_light
+from squall.core.sky.whole_year import YearLight, made_clearness, made_light
 from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import spreads_in
 from squall.job.worked.resolve import climate_of, mounting_of, site_of
@@ -69,7 +69,7 @@ class Trials:
         field = entrants(rankings, a.parts.stock.tanks, max(a.wanted_l), own)
         if not field:
             return []
-        clearness = made_years(climate, 1, job.years.seed)[0]
+        clearness = made_clearness(site, climate, Draw(1, job.years.seed))[0]
         lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
         demand, bank, gives = demand_in(a), bank_in(a), well_gives(job)
         believed = run_trials(field, a.layout, lights, demand, own, bank, progress(0.4, 0.7), gives)
@@ -90,6 +90,6 @@ class Trials:
 
         layout = longer(lower(a.layout, lift), 1.0 + lengths)
         site, climate = site_of(job), climate_of(job, a.parts)
-        clearness = made_years(climate, 1, job.years.seed, light_factor=1.0 - light)[0]
+        clearness = made_clearness(site, climate, Draw(1, job.years.seed, 1.0 - light))[0]
         lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
         return [worse(entrant) for entrant in field], layout, lights

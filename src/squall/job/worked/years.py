@@ -13,8 +13,8 @@ from squall.core.errors import OutOfRange, SquallError
 from squall.core.kit.bank import BankState
 from squall.core.need.demand import Demand, demand_of
 from squall.core.reason import Quantity, Spoken
-from squall.core.sky.made_weather import DAYS, made_years
-from squall.core.sky.whole_year import MeasuredYear, YearLight, made_light, measured_light
+from squall.core.sky.made_weather import DAYS, Draw
+from squall.core.sky.whole_year import MeasuredYear, YearLight, made_clearness, made_light, measured_light
 from squall.core.years.record import YearRun
 from squall.core.years.tanks import Tank, effective_travel_m, without_switch
 from squall.core.years.whole import Floats, LazyYears, run_years
@@ -189,7 +189,7 @@ def lights_of(a: Assessment, measured: MeasuredYear | None) -> LazyYears:
             return measured_light(site, mounting, year)
 
         return LazyYears(1, read)
-    clearness = made_years(climate, job.years.count, job.years.seed)
+    clearness = made_clearness(site, climate, Draw(job.years.count, job.years.seed))
     return LazyYears(job.years.count, lambda number: made_light(site, climate, mounting, clearness[number]))
 
 

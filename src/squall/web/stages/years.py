@@ -11,8 +11,8 @@ from fastapi.responses import RedirectResponse
 
 from squall.core.errors import SquallError
 from squall.core.reason import Spoken
-from squall.core.sky.climate import DAYS_IN_MONTH
 from squall.core.sky.made_weather import DAYS
+from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.sky.whole_year import DAY_STEPS
 from squall.core.years.record import YearRun
 from squall.formats import weather

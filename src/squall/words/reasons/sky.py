@@ -4,6 +4,7 @@ from squall.words.message import N_
 
 SENTENCES: dict[str, str | tuple[str, str]] = {
     "area-panels": N_("area of the panels"),
+    "above-coldest": N_("more than {coldest:temperature}, the coldest month"),
     "azimuth": N_("azimuth"),
     "azimuth-horizon": N_("azimuth of the horizon"),
     "azimuth-shadows-edge": N_("azimuth of the shadow's edge"),
@@ -15,11 +16,15 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "dirt": N_("dirt"),
     "gust": N_("gust"),
     "height-horizon": N_("height of the horizon"),
+    "hottest-month": N_("hottest month"),
+    "latitude-of-light": N_("latitude (no light is known further towards the pole; bring a weather file)"),
+    "light-factor": N_("how much brighter"),
     "longitude": N_("longitude"),
     "months-climate": N_("months of the climate"),
     "second-azimuth": N_("second azimuth"),
     "second-tilt": N_("second tilt"),
     "seed-weather": N_("seed of the weather"),
+    "share-days": N_("share of the days"),
     "tilt": N_("tilt"),
     "tilt-other-half": N_("tilt of the other half"),
     "top-what-stands-near": N_("top of what stands near"),
