@@ -20,7 +20,8 @@ from squall.core.years.tanks import Tank, without_switch
 from squall.core.years.whole import LazyYears, run_year, run_years
 from squall.demo import demo_jobs
 from squall.job.worked.assess import assess
-from squall.job.worked.resolve import climate_of, mounting_of, site_of
+from squall.job.worked.place import climate_of, site_of
+from squall.job.worked.resolve import mounting_of
 from squall.job.worked.trials import Trials
 from squall.job.worked.years import demand_in, tank_in
 

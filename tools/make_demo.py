@@ -16,12 +16,13 @@ from squall.core.prove.expect import expected_readings, judge, light_from_short_
 from squall.job.document.fields import edit
 from squall.job.document.job import Job, ReadingValue, Visit, new_job, quantity
 from squall.job.edit.changes import add_drinkers, add_piece, adopt
+from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row
 from squall.job.worked.assess import assess
 
 
 def _typed(name: str, pairs: dict[str, str]) -> Job:
-    job = new_job(name)
+    job = set_place(new_job(name), -30.4, 24.6)[0]
     for path, text in pairs.items():
         if path.startswith("+"):
             place, _, hint = path[1:].split("#")[0].partition(":")

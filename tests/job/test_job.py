@@ -1,6 +1,7 @@
 """The document, its fields and larger changes, and what follows from it."""
 
 import pytest
+from hill import new_job
 
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError
@@ -9,7 +10,6 @@ from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
 from squall.demo import demo_jobs
 from squall.job.document.fields import check_all, edit, read, spec
-from squall.job.document.job import new_job
 from squall.job.document.paths import value_at
 from squall.job.edit import changes
 from squall.job.told.kits import price_figure

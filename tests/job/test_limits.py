@@ -1,13 +1,13 @@
 """How much one job may hold, and that identifiers are used again only when free."""
 
 import pytest
+from hill import new_job
 
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
-from squall.job.document.job import new_job
 from squall.job.edit import changes
 
 

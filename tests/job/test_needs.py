@@ -1,6 +1,7 @@
 """The need as a list: animals, crops, drippers, taps, tanks, channels; and pumps of one's own."""
 
 import pytest
+from hill import new_job
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -14,7 +15,7 @@ from squall.core.need.demand import burst, busiest_hour, in_season, litres_at, t
 from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.years.typical import at_rated
 from squall.job.document.fields import check_all, edit
-from squall.job.document.job import Job, new_job
+from squall.job.document.job import Job
 from squall.job.edit import changes
 from squall.job.edit.rows import add_row, add_typed_row, own_pump_from_curve, remove_row
 from squall.job.told.lift import costs_of, ends_of, joints_of, life_figures, own_view, trim_of

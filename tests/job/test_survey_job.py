@@ -1,6 +1,7 @@
 """The survey's readings, well, run and water accounts, from the document to findings and figures."""
 
 import pytest
+from hill import new_job
 
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError
@@ -9,7 +10,7 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Controlled, Direct
 from squall.job.document.fields import check_all, edit
-from squall.job.document.job import Job, new_job
+from squall.job.document.job import Job
 from squall.job.document.paths import value_at
 from squall.job.edit import changes
 from squall.job.edit.rows import add_row, add_typed_row, remove_row
@@ -23,7 +24,8 @@ from squall.job.told.survey import (
     well_findings,
 )
 from squall.job.worked.assess import assess
-from squall.job.worked.resolve import climate_of, heights_of, reading_level
+from squall.job.worked.place import climate_of
+from squall.job.worked.resolve import heights_of, reading_level
 from squall.job.worked.run import pumping_depth
 from squall.job.worked.water_accounts import pond_view, roof_view
 

@@ -23,7 +23,8 @@ from squall.job.told.store import (
 from squall.job.told.sun import groups_of_day, shadow_hours, shadow_rows, stand_options, stands_of, stood
 from squall.job.told.years import years_figures
 from squall.job.worked.assess import assess
-from squall.job.worked.resolve import climate_of, kit_of, mounting_of
+from squall.job.worked.place import climate_of
+from squall.job.worked.resolve import kit_of, mounting_of
 from squall.job.worked.trials import NOW, STEEP, Trials
 from squall.job.worked.years import demand_in, digest_of, report_of, tank_in, well_gives
 from squall.words.calendar import day_name

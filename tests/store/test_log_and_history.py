@@ -12,12 +12,13 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
+from hill import new_job
 from hypothesis import given
 from hypothesis import strategies as st
 
 from squall.catalogue import catalogue
 from squall.core.errors import BadQuantity, Busy, NotFound
-from squall.job.document.job import ReadingValue, Visit, new_job, quantity
+from squall.job.document.job import ReadingValue, Visit, quantity
 from squall.job.worked.assess import assess, physics_key
 from squall.store import database, history, jobs, log
 from squall.store.deltas import backward, changes_between, forward

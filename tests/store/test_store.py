@@ -3,9 +3,9 @@
 import sqlite3
 
 import pytest
+from hill import new_job
 
 from squall.core.errors import BadFile, BadQuantity, NotFound, OutOfRange, StaleEdit
-from squall.job.document.job import new_job
 from squall.job.edit.changes import add_piece, remove_piece
 from squall.job.worked.assess import assess
 from squall.store import database, history, jobs

@@ -6,9 +6,9 @@ from collections.abc import Iterable
 
 import pytest
 from crawl import Seen, crawl, texts_of
+from hill import new_job
 
 from squall.job.document.fields import edit
-from squall.job.document.job import new_job
 from squall.job.document.paths import value_at
 from squall.words import Voice, speaking
 

@@ -113,6 +113,13 @@ class StaleEdit(SquallError):
         super().__init__(Reason("someone-else-changed-it", theirs=theirs, mine=mine))
 
 
+class NoPlace(SquallError):
+    """Nobody has said yet where the job is, so nothing can be said of its light."""
+
+    def __init__(self) -> None:
+        super().__init__(Reason("no-place-yet"))
+
+
 def require(field: str | Told, given: float, low: float, high: float, kind: str) -> float:
     """Return `given` if it is within `low` to `high`.
 

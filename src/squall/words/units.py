@@ -60,6 +60,8 @@ KINDS: dict[str, Kind] = {
     "litres": Kind(later("a volume"), "m**3", "L", "gal", "L", "gal", "900 L", "240 gal"),
     "temperature": Kind(later("a temperature"), "degC", "degC", "degF", "°C", "°F", "14 °C", "57 °F"),
     "angle": Kind(later("an angle"), "degree", "degree", "degree", "°", "°", "35 or 35 deg"),
+    "latitude": Kind(later("a latitude"), "degree", "degree", "degree", "°", "°", "30.4 S"),
+    "longitude": Kind(later("a longitude"), "degree", "degree", "degree", "°", "°", "24.6 E"),
     "volts": Kind(later("a voltage"), "V", "V", "V", "V", "V", "12.4 V"),
     "amps": Kind(later("a current"), "A", "A", "A", "A", "A", "4.2 A"),
     "watts": Kind(later("a power"), "W", "W", "W", "W", "W", "100 W or 1/2 hp"),

@@ -50,6 +50,8 @@ class Spread:
         ``lift``, ``lengths``, ``pump`` or ``light``; and in plain words.
     amount : float
         Each way: metres for the lift, else a share.
+    less : float
+        Towards less water, where that is further than the other way; the same unit.
     low, high : Case
         With that input at both ends.
     remedy : str
@@ -59,6 +61,7 @@ class Spread:
     key: str
     name: Reason
     amount: float
+    less: float
     low: Case
     high: Case
     remedy: Reason
@@ -124,7 +127,9 @@ REMEDIES = {
 }
 
 
-def spreads_of(case: Case, lift_m: float, lengths: float, pump: float, light: float) -> list[Spread]:
+def spreads_of(
+    case: Case, lift_m: float, lengths: float, pump: float, light: float, less_light: float | None = None
+) -> list[Spread]:
     """The four doubtful inputs of a job; those without doubt are left out.
 
     Parameters
@@ -135,6 +140,8 @@ def spreads_of(case: Case, lift_m: float, lengths: float, pump: float, light: fl
         Each way. [m]
     lengths, pump, light : float
         Each way, as shares below 0.8. [-]
+    less_light : float, optional
+        How much dimmer the light may be, where that is more than how much brighter. [-]
 
     Returns
     -------
@@ -144,17 +151,18 @@ def spreads_of(case: Case, lift_m: float, lengths: float, pump: float, light: fl
     found = []
     if lift_m > 0.0:
         low, high = case.changed(water_lower(lift_m)), case.changed(water_lower(-lift_m))
-        found.append(("lift", Reason("water-level-lift"), lift_m, low, high))
-    shares: list[tuple[str, Reason, float, Callable[[Case, float], Case], float]] = [
-        ("lengths", Reason("length-run"), lengths, lambda c, f: c.changed(run_longer(f)), -1.0),
-        ("pump", Reason("pumps-curve"), pump, lambda c, f: c.changed(pump_stronger(f)), 1.0),
-        ("light", Reason("light-month"), light, with_light, 1.0),
+        found.append(("lift", Reason("water-level-lift"), (lift_m, lift_m), low, high))
+    dim = light if less_light is None else less_light
+    shares: list[tuple[str, Reason, tuple[float, float], Callable[[Case, float], Case], float]] = [
+        ("lengths", Reason("length-run"), (lengths, lengths), lambda c, f: c.changed(run_longer(f)), -1.0),
+        ("pump", Reason("pumps-curve"), (pump, pump), lambda c, f: c.changed(pump_stronger(f)), 1.0),
+        ("light", Reason("light-month"), (dim, light), with_light, 1.0),
     ]
-    for key, name, amount, change, sign in shares:
-        share = min(amount, MOST_SPREAD)
-        if share > 0.0:
-            found.append((key, name, share, change(case, 1.0 - sign * share), change(case, 1.0 + sign * share)))
-    return [Spread(key, name, amount, low, high, REMEDIES[key]) for key, name, amount, low, high in found]
+    for key, name, (less, more), change, sign in shares:
+        off = min(less, MOST_SPREAD), min(more, MOST_SPREAD)
+        if max(off) > 0.0:
+            found.append((key, name, off, change(case, 1.0 - sign * off[0]), change(case, 1.0 + sign * off[1])))
+    return [Spread(key, name, more, less, low, high, REMEDIES[key]) for key, name, (less, more), low, high in found]
 
 
 def litre_range(litres: float, spreads: Sequence[Spread], litres_of: Callable[[Case], float]) -> LitreRange:

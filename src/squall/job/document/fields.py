@@ -11,12 +11,14 @@ from squall.core.electrics.conductors import Standard, find_conductor
 from squall.core.errors import BadQuantity, NotFound, OutOfRange
 from squall.core.need.demand import StockKind
 from squall.core.reason import Quantity
+from squall.core.sky.air import guessed_air
 from squall.core.sky.outside import daylight_outside_kwh
-from squall.job.document.job import Job, SkyDoc, SkyMonth, Typed, quantity
+from squall.job.document.job import WORLD_CLIMATE, AirMonth, Job, SkyDoc, SkyMonth, Typed, quantity
 from squall.job.document.paths import as_typed, shown_as, value_at, with_value
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
 from squall.words import later
 from squall.words.calendar import MONTHS
+from squall.words.places import read_angle
 from squall.words.units import KINDS, System, is_bare, parse, text
 
 
@@ -42,9 +44,14 @@ def spec(path: str, catalogue: Catalogue) -> FieldSpec:
     """
     if path in PLAIN:
         return PLAIN[path]
-    if path == "climate":
+    if path in ("climate", "air.like"):
         known = {key: climate.name for key, climate in catalogue.climates.items()}
-        return FieldSpec(later("Climate"), "choice", choices=known | {OWN_CLIMATE: later("typed below")})
+        if path == "air.like":
+            return FieldSpec(later("Air as at"), "choice", choices=known)
+        world = {WORLD_CLIMATE: later("the place's own, from the world's table")}
+        return FieldSpec(
+            later("Light and climate"), "choice", choices=world | known | {OWN_CLIMATE: later("typed below")}
+        )
     parts = path.split(".")
     found = _of_a_row(parts, catalogue) or _of_a_month(parts)
     if found is None:
@@ -57,6 +64,13 @@ def _of_a_month(parts: list[str]) -> FieldSpec | None:
     if len(parts) == 2 and parts[0] == "months" and month < 12:
         return FieldSpec(MONTHS[month], kind="litres", low=0, high=1000, optional=True)
     if len(parts) == 4 and parts[:2] == ["sky", "months"] and parts[3] in SKY_MONTH and parts[2] in _MONTH_NUMBERS:
+        return SKY_MONTH[parts[3]]
+    if (
+        len(parts) == 4
+        and parts[:2] == ["air", "months"]
+        and parts[3] in AirMonth.model_fields
+        and parts[2] in _MONTH_NUMBERS
+    ):
         return SKY_MONTH[parts[3]]
     return None
 
@@ -162,7 +176,7 @@ def read(typed: str, field: FieldSpec, system: System, standard: Standard = "met
         return _count(body, field)
     if field.how == "cable":
         return find_conductor(body, standard).key
-    value = parse(body, field.kind, system)
+    value = read_angle(body, field.kind) if field.kind in ("latitude", "longitude") else parse(body, field.kind, system)
     if not field.low <= value <= field.high:
         span = later(
             "{low} to {high}", low=text(field.low, field.kind, system), high=text(field.high, field.kind, system)
@@ -231,16 +245,24 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
     if field.kind and shown_as(job, path, field.kind) == typed.strip():
         return job
     value = read(typed, field, system, job.wire_standard)
-    if field.how == "choice" and path.split(".")[-1] in ("first", "last"):
+    if field.how == "choice" and path.split(".")[-1] in ("first", "last", "month"):
         value = int(value)
     if path.startswith("options.") and path.endswith(".tank") and value == "none":
         value = None
     if path.startswith("sky.") and job.sky is None:
         raise NotFound(later("No climate is typed yet; choose “typed below” first."))
+    if path.startswith("air.months.") and not job.air.months:
+        raise NotFound(later("No air is typed yet; choose “twelve months, typed” first."))
     job = with_value(job, path, value)
     parts = path.split(".")
     if path == "climate" and value == OWN_CLIMATE and job.sky is None:
         job = job.model_copy(update={"sky": own_sky(job, catalogue)})
+    if path == "air.by" and value == "extremes" and job.air.hottest is None and job.air.coldest is None:
+        months = own_air(job)
+        hottest, coldest = max((m.t_max for m in months), key=_si), min((m.t_min for m in months), key=_si)
+        job = job.model_copy(update={"air": job.air.model_copy(update={"hottest": hottest, "coldest": coldest})})
+    if path == "air.by" and value == "months" and not job.air.months:
+        job = job.model_copy(update={"air": job.air.model_copy(update={"months": own_air(job)})})
     if len(parts) == 3 and parts[0] == "uses" and parts[2] == "crop":
         job = with_value(job, f"uses.{parts[1]}.name", catalogue.crops[value].name)
     if len(parts) == 3 and parts[0] == "herd" and parts[2] == "kind" and value != "own":
@@ -270,7 +292,8 @@ def own_sky(job: Job, catalogue: Catalogue) -> SkyDoc:
     start = next(iter(catalogue.climates.values()))
     months = []
     for number, month in enumerate(start.months):
-        light = month.clearness * daylight_outside_kwh(job.latitude.si, number)
+        # Until a place is given, the light of the catalogue's own country stands there to be typed over.
+        light = month.clearness * daylight_outside_kwh(-30.0 if job.latitude is None else job.latitude.si, number)
         months.append(
             SkyMonth(
                 light=quantity(f"{light:.1f} kWh/m2", round(light, 1)),
@@ -282,6 +305,24 @@ def own_sky(job: Job, catalogue: Catalogue) -> SkyDoc:
         )
     low, high = (quantity(f"{c:g} °C", c) for c in (start.record_low_c, start.record_high_c))
     return SkyDoc(record_low=low, record_high=high, months=months)
+
+
+def _si(value: Typed) -> float:
+    return value.si
+
+
+def own_air(job: Job) -> list[AirMonth]:
+    """Twelve months of air to begin with: as guessed for the place."""
+    latitude = 0.0 if job.latitude is None else job.latitude.si
+    guess = guessed_air(latitude, 0.0 if job.altitude is None else job.altitude.si)
+
+    def degrees(value: float) -> Typed:
+        return quantity(f"{round(value)} °C", float(round(value)))
+
+    return [
+        AirMonth(t_min=degrees(low), t_max=degrees(high), rain=quantity("0 mm", 0.0), wet_days=quantity("0", 0.0))
+        for low, high in zip(guess.t_min_c, guess.t_max_c, strict=True)
+    ]
 
 
 def check_roughness(job: Job, piece_id: str) -> None:
@@ -319,7 +360,7 @@ def check_all(job: Job, catalogue: Catalogue) -> None:
 
 
 def _all_paths(job: Job) -> list[str]:
-    paths = [path for path in (*PLAIN, "climate") if job.sky is not None or not path.startswith("sky.")]
+    paths = [path for path in (*PLAIN, "climate", "air.like") if job.sky is not None or not path.startswith("sky.")]
     more = {"run": ("hose",), "herd": ("kind",), "uses": ("crop",)}
     for place, fields in ROWS.items():
         if place == "own_pumps.points":
@@ -330,6 +371,8 @@ def _all_paths(job: Job) -> list[str]:
     for pump in job.own_pumps:
         paths += [f"own_pumps.{pump.id}.points.{p.id}.{name}" for p in pump.points for name in ROWS["own_pumps.points"]]
     paths += [f"months.{month}" for month in range(12)]
+    if job.air.months:
+        paths += [f"air.months.{month}.{name}" for month in range(12) for name in AirMonth.model_fields]
     if job.sky is not None:
         paths += [f"sky.months.{month}.{name}" for month in range(12) for name in SKY_MONTH]
     return paths

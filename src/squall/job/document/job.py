@@ -9,11 +9,14 @@ from squall.job.document.need import HerdRow, UseDoc, WantDoc
 from squall.job.document.own_pumps import OwnPoint, OwnPump
 from squall.job.document.power import BankDoc, HorizonRow, MountDoc, OutdoorsDoc, StoreDoc, TimerRow, YearsDoc
 from squall.job.document.survey import (
+    AirDoc,
+    AirMonth,
     Carries,
     CatchDoc,
     DoubtDoc,
     LevelDoc,
     LevelReading,
+    MeasuredLight,
     PondDoc,
     PondReading,
     SkyDoc,
@@ -25,6 +28,8 @@ from squall.words.message import System
 
 FORMAT: Literal["squall-job"] = "squall-job"
 VERSION: Literal[2] = 2
+# The climate whose light comes from the world's table.
+WORLD_CLIMATE = "world"
 # So many sets of readings one job may hold, in its file as in the database.
 MOST_VISITS = 5000
 
@@ -101,13 +106,14 @@ class Job(Doc):
     place: Name = ""
     notes: Annotated[str, StringConstraints(max_length=4000)] = ""
 
-    latitude: Typed
-    longitude: Typed
-    altitude: Typed
-    clock_offset: Typed
+    # Empty until a place is given; what is empty below follows from the place.
+    latitude: Typed | None = None
+    longitude: Typed | None = None
+    altitude: Typed | None = None
+    clock_offset: Typed | None = None
     climate: PartId
-    tilt: Typed
-    azimuth: Typed
+    tilt: Typed | None = None
+    azimuth: Typed | None = None
     dirt: Typed
 
     water: Literal["spring", "well", "cistern", "stream", "pond"]
@@ -124,6 +130,8 @@ class Job(Doc):
     roof: CatchDoc = CatchDoc()
     carries: Carries = Carries()
     sky: SkyDoc | None = None
+    air: AirDoc = AirDoc()
+    measured: list[MeasuredLight] = Field(default_factory=list, max_length=12)
     doubt: DoubtDoc = DoubtDoc()
     mount: MountDoc = MountDoc()
     store: StoreDoc = StoreDoc()
@@ -161,6 +169,11 @@ class Job(Doc):
         return data
 
     @property
+    def placed(self) -> bool:
+        """Whether it is known where the job is."""
+        return self.latitude is not None and self.longitude is not None
+
+    @property
     def option(self) -> OptionDoc | None:
         """The chosen option."""
         return next((option for option in self.options if option.id == self.chosen), None)
@@ -168,7 +181,6 @@ class Job(Doc):
 
 # How a new job begins, as people of each system would write it, in SI: (metric, US).
 _BEGINNINGS: dict[str, tuple[tuple[str, float], tuple[str, float]]] = {
-    "altitude": (("1000 m", 1000.0), ("3300 ft", 1005.84)),
     "water_temperature": (("14 °C", 14.0), ("57 °F", 125.0 / 9.0)),
     "lift": (("6 m", 6.0), ("20 ft", 6.096)),
     "pump_depth": (("0.5 m", 0.5), ("1.5 ft", 0.4572)),
@@ -197,7 +209,7 @@ def new_job(name: str, system: System = "metric") -> Job:
     Returns
     -------
     Job
-        Without kit, need of one round figure.
+        Without place and kit, need of one round figure.
     """
 
     def begin(key: str) -> Typed:
@@ -205,13 +217,7 @@ def new_job(name: str, system: System = "metric") -> Job:
 
     return Job(
         name=name,
-        latitude=quantity("-30°", -30.0),
-        longitude=quantity("24°", 24.0),
-        altitude=begin("altitude"),
-        clock_offset=quantity("2 h", 2.0),
-        climate="ridge",
-        tilt=quantity("35°", 35.0),
-        azimuth=quantity("0°", 0.0),
+        climate=WORLD_CLIMATE,
         dirt=quantity("5 %", 0.05),
         water="spring",
         water_temperature=begin("water_temperature"),
@@ -247,6 +253,9 @@ def new_job(name: str, system: System = "metric") -> Job:
 __all__ = [
     "FORMAT",
     "VERSION",
+    "WORLD_CLIMATE",
+    "AirDoc",
+    "AirMonth",
     "BankDoc",
     "Carries",
     "CatchDoc",
@@ -258,6 +267,7 @@ __all__ = [
     "Job",
     "LevelDoc",
     "LevelReading",
+    "MeasuredLight",
     "MountDoc",
     "OptionDoc",
     "OutdoorsDoc",

@@ -4,7 +4,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from squall.job.document.base import Count, Day, Doc, Identifier, Name, Typed, quantity
+from squall.job.document.base import Count, Day, Doc, Identifier, Name, PartId, Typed, quantity
+from squall.job.document.need import Month
 
 Way = Literal["look", "pebble", "line", "tape", "meter"]
 
@@ -125,22 +126,57 @@ class SkyDoc(Doc):
     months: Annotated[list[SkyMonth], Field(min_length=12, max_length=12)]
 
 
+class AirMonth(Doc):
+    """One month's air and rain, as typed."""
+
+    t_min: Typed
+    t_max: Typed
+    rain: Typed
+    wet_days: Typed
+
+
+class AirDoc(Doc):
+    """The air of a place whose light comes from the world's table: guessed, or known in one of three ways.
+
+    `like` is a climate of the catalogue; `record_low` and `record_high` rule over any of them.
+    """
+
+    by: Literal["guessed", "extremes", "months", "like"] = "guessed"
+    hottest: Typed | None = None
+    coldest: Typed | None = None
+    like: PartId = "ridge"
+    months: list[AirMonth] = Field(default_factory=list, max_length=12)
+    record_low: Typed | None = None
+    record_high: Typed | None = None
+
+
+class MeasuredLight(Doc):
+    """A month's light on the level as somebody measured it here; it corrects the table's month."""
+
+    id: Identifier
+    month: Month
+    light: Typed
+
+
 class DoubtDoc(Doc):
-    """How far each input may be off, as a spread each way."""
+    """How far each input may be off, as a spread each way; `light` empty goes by where the light comes from."""
 
     lift: Typed = quantity("0 m", 0.0)
     lengths: Typed = quantity("5 %", 0.05)
     pump: Typed = quantity("5 %", 0.05)
-    light: Typed = quantity("8 %", 0.08)
+    light: Typed | None = None
 
 
 __all__ = [
+    "AirDoc",
+    "AirMonth",
     "Carries",
     "CatchDoc",
     "Count",
     "DoubtDoc",
     "LevelDoc",
     "LevelReading",
+    "MeasuredLight",
     "PondDoc",
     "PondReading",
     "SkyDoc",

@@ -15,6 +15,7 @@ from squall.job.document.job import (
     HorizonRow,
     Job,
     LevelReading,
+    MeasuredLight,
     OwnPoint,
     OwnPump,
     PondReading,
@@ -94,6 +95,11 @@ def _horizon(rows: list[Row], row_id: str, hint: str) -> HorizonRow:
     return HorizonRow(id=row_id, azimuth=quantity(f"{azimuth:g}°", azimuth), height=quantity("5°", 5.0))
 
 
+def _measured(rows: list[Row], row_id: str, hint: str) -> MeasuredLight:
+    month = int(rows[-1]["month"]) % 12 + 1 if rows else datetime.now(UTC).month
+    return MeasuredLight(id=row_id, month=month, light=quantity("5 kWh/m2", 5.0))
+
+
 def _timer(rows: list[Row], row_id: str, hint: str) -> TimerRow:
     at = min(rows[-1]["at"]["si"] + 3.0, 23.0) if rows else 7.0
     return TimerRow(id=row_id, at=quantity(f"{at:g} h", at), minutes=quantity("60 min", 3600.0))
@@ -103,6 +109,7 @@ _MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], Message]]
     "level.readings": ("r", 40, _reading, later("a reading of the level")),
     "well.test": ("t", 60, _test, later("a level of the pumping test")),
     "pond.readings": ("d", 60, _pond, later("a depth of the pond")),
+    "measured": ("l", 12, _measured, later("a month's light, measured")),
     "mount.horizon": ("h", 36, _horizon, later("a point of the horizon")),
     "bank.timer": ("s", 56, _timer, later("a start of the timer")),
     "uses": ("u", 40, _use, later("a use of water")),

@@ -37,4 +37,7 @@ def range_words(doubt: Doubt) -> str:
 def amount_words(effect: Effect) -> str:
     """How far one input may be off."""
     spread = effect.spread
-    return "\u00b1 " + text(spread.amount, "head" if spread.key == "lift" else "share")
+    kind = "head" if spread.key == "lift" else "share"
+    if spread.less != spread.amount:
+        return say("{less} less to {more} more", less=text(spread.less, kind), more=text(spread.amount, kind))
+    return "\u00b1 " + text(spread.amount, kind)

@@ -16,7 +16,7 @@ from squall.core.years.by_light import MILD_AIR_C, MILD_LIGHTS_W_M2, MILD_STEP_W
 from squall.job.told.finding import DRIVE, Finding, Grade
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.resolve import climate_of
+from squall.job.worked.place import climate_of
 from squall.words import say
 from squall.words.units import text
 
@@ -178,7 +178,7 @@ def limit_ways(a: Assessment, chosen: KitAssessment, limit_v: float | None) -> l
     """The ways of limiting noon, for a kit joined straight; none for others."""
     if not isinstance(chosen.kit.supply, Direct):
         return []
-    return three_ways(chosen.setup, a.light, a.parts.stock.controllers, limit_v)
+    return three_ways(chosen.setup, a.lit, a.parts.stock.controllers, limit_v)
 
 
 def limit_of(chosen: KitAssessment) -> float:
@@ -188,4 +188,4 @@ def limit_of(chosen: KitAssessment) -> float:
 
 def schools_of(a: Assessment, chosen: KitAssessment) -> list[School]:
     """What each ratio of panel to pump gives."""
-    return schools(chosen.setup, a.light)
+    return schools(chosen.setup, a.lit)

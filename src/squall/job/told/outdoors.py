@@ -18,7 +18,7 @@ from squall.job.told.finding import Finding
 from squall.job.told.survey import drain_finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.resolve import climate_of
+from squall.job.worked.place import altitude_of, climate_of, tilt_of
 from squall.words import say
 from squall.words.units import text
 
@@ -141,12 +141,12 @@ def wind_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
     """Force on the panels, and ballast, pegs or the post's depth."""
     job, kit = a.job, chosen.kit
     area, mass = kit.panels * kit.panel.area_m2, kit.panels * kit.panel.mass_kg
-    tilt = max(job.tilt.si, 0.0 if job.mount.second_tilt is None else job.mount.second_tilt.si)
-    load = wind_load(job.outdoors.wind.si, area, tilt, job.altitude.si)
+    tilt = max(tilt_of(job).si, 0.0 if job.mount.second_tilt is None else job.mount.second_tilt.si)
+    load = wind_load(job.outdoors.wind.si, area, tilt, altitude_of(job).si)
     middle = job.outdoors.clearance.si + PANEL_RISE_M
     inputs = (
         Input(say("gust"), job.outdoors.wind.si, "wind"), Input(say("panels"), area, "ground"), Input(say("tilt"), tilt, "angle"),
-        Input(say("altitude"), job.altitude.si, "altitude"), Input(say("panels weigh"), mass, "mass"),
+        Input(say("altitude"), altitude_of(job).si, "altitude"), Input(say("panels weigh"), mass, "mass"),
         Input(say("their middle over ground"), middle, "head"),
     )  # fmt: skip
     force = say("1.4 x rho v²/2 x area; 1.4: a guess after tables of tilted plates")

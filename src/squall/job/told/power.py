@@ -16,7 +16,7 @@ def power_figures(assessment: Assessment, chosen: KitAssessment) -> list[Figure]
     """Array, worst month, starting light, highest volts and amps, hours, reserve."""
     kit, season, month = chosen.kit, chosen.season, chosen.worst_month
     name = month_name(month)
-    light = assessment.light.plane_kwh_m2
+    light = assessment.lit.plane_kwh_m2
     module = kit.panel.module
     sun_in = (
         Input(say("light on the panels, average day (kWh/m²)"), float(light[AVERAGE, month]), "number"),

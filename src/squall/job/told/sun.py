@@ -8,6 +8,7 @@ from squall.core.drive.mismatch import LitModule, Met, array_curve, meet
 from squall.core.errors import BadQuantity
 from squall.core.kit.setup import table_for
 from squall.core.reason import Spoken
+from squall.core.sky.place import facing_deg
 from squall.core.sky.sunlight import Floats, clear_sky
 from squall.core.sky.typical_days import DAYS_OF_YEAR, Mounting, light_of_year
 from squall.core.sky.whole_year import DAY_STEPS, day_path
@@ -15,7 +16,8 @@ from squall.core.years.typical import sum_of_year
 from squall.job.document.job import Job, quantity
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.resolve import climate_of, mounting_of, site_of
+from squall.job.worked.place import climate_of, site_of, where
+from squall.job.worked.resolve import mounting_of
 from squall.words import later, say
 
 # What a shadow is compared at: a bright hour on a warm day, and what comes round a hand or a post.
@@ -71,15 +73,10 @@ def groups_of_day(a: Assessment, month: int) -> list[Group]:
     return [Group(said, light * (1.0 - mounting.dirt)) for said, light in zip(words, lanes, strict=True)]
 
 
-def equator(latitude_deg: float) -> float:
-    """Azimuth that faces the equator. [°]"""
-    return 0.0 if latitude_deg < 0.0 else 180.0
-
-
 def stand_options(job: Job) -> dict[str, tuple[str, Mounting]]:
     """Ways to stand by key: as it is, by latitude, two tilts a year, east and west."""
-    now, latitude = mounting_of(job), job.latitude.si
-    tilt, faces = round(min(max(abs(latitude), 10.0), 60.0)), equator(latitude)
+    now, latitude = mounting_of(job), where(job)[0]
+    tilt, faces = round(min(max(abs(latitude), 10.0), 60.0)), facing_deg(latitude)
     winter = (3, 4, 5, 6, 7, 8) if latitude < 0.0 else (0, 1, 2, 9, 10, 11)
     base = replace(
         now, tilt_deg=float(tilt), azimuth_deg=faces, other_tilt_deg=None, other_azimuth_deg=None, group_tilt_deg=None
@@ -105,7 +102,7 @@ def stands_of(a: Assessment, chosen: KitAssessment) -> list[Stand]:
     site, climate = site_of(a.job), climate_of(a.job, a.parts)
     found = []
     for key, (words, mounting) in stand_options(a.job).items():
-        light = a.light if key == "now" else light_of_year(site, climate, mounting)
+        light = a.lit if key == "now" else light_of_year(site, climate, mounting)
         litres = sum_of_year(chosen.setup, light).average_litres
         note = ""
         if mounting.other_azimuth_deg is not None and chosen.kit.in_parallel < 2:
@@ -175,7 +172,7 @@ def shadow_rows(chosen: KitAssessment) -> list[ShadowRow]:
 
 def shadow_hours(a: Assessment) -> list[float]:
     """Hours of a clear day in which the near shadow falls, by month; nil without one. [h]"""
-    light = a.light
+    light = a.lit
     if light.shaded_w_m2 is None:
         return [0.0] * 12
     hidden = light.shaded_w_m2[0] < light.plane_w_m2[0] - 1.0

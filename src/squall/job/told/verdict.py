@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from squall.core.errors import NoPlace
 from squall.job.worked.assess import Assessment
 from squall.words import Message, later, say
 from squall.words.calendar import month_name
@@ -47,6 +48,8 @@ def verdict_of(assessment: Assessment) -> Verdict:
         ``holds`` from 1.15 times the need, ``tight`` from 1, ``short`` below, ``stopped`` where a
         part would be harmed or no water comes, ``open`` where no kit is chosen.
     """
+    if assessment.light is None:
+        return Verdict("open", str(NoPlace().said))
     if assessment.problem is not None:
         return Verdict("stopped", say("This kit can't be worked out: {problem}", problem=assessment.problem))
     chosen = assessment.chosen
@@ -93,6 +96,8 @@ def verdict_of(assessment: Assessment) -> Verdict:
 def missing_in(assessment: Assessment, visits: int) -> tuple[Message, ...]:
     """What a person still has to do, in order; `visits` is how many are logged."""
     gaps = []
+    if assessment.light is None:
+        return (later("it isn't known where it is"),)
     if not any(assessment.need_l):
         gaps.append(later("no need is set"))
     if assessment.chosen is None:

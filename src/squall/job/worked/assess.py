@@ -5,7 +5,7 @@ from functools import cached_property, lru_cache
 
 from squall.catalogue import Catalogue, catalogue
 from squall.core.advice.levers import Goods, Lever, levers
-from squall.core.errors import SquallError
+from squall.core.errors import NoPlace, SquallError
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.reason import Spoken
@@ -29,15 +29,28 @@ class Assessment:
     parts: Catalogue
     heights: Heights
     layout: Layout
-    light: Light
+    light: Light | None
     need_l: tuple[float, ...]
     chosen: KitAssessment | None
     problem: Spoken | None
 
+    @property
+    def lit(self) -> Light:
+        """The light on the panels, for what can't do without.
+
+        Raises
+        ------
+        NoPlace
+            Before a place is given.
+        """
+        if self.light is None:
+            raise NoPlace
+        return self.light
+
     @cached_property
     def need_parts(self) -> list[Part]:
         """The rows of the need; none where litres are typed."""
-        return parts_of_need(self.job, self.parts)
+        return parts_of_need(self.job, self.parts) if self.job.placed else []
 
     @cached_property
     def wanted_l(self) -> tuple[float, ...]:
@@ -61,7 +74,7 @@ class Assessment:
             return ()
         others = other_pumps(self.chosen.kit, self.layout, self.parts)
         goods = Goods(self.parts.stock, self.job.wire_standard, others)
-        return levers(self.chosen.setup, self.light, self.need_l, goods)
+        return levers(self.chosen.setup, self.lit, self.need_l, goods)
 
 
 def other_pumps(kit: Kit, layout: Layout, parts: Catalogue) -> tuple[Kit, ...]:
@@ -95,7 +108,11 @@ def assess_key(key: str) -> Assessment:
     """As :func:`assess`, of a job's :func:`physics_key`."""
     job = Job.model_validate_json(key)
     parts = parts_of(job, catalogue())
-    layout, light, need = layout_of(job, parts), light_of(job, parts), need_of(job, parts)
+    layout = layout_of(job, parts)
+    if not job.placed:
+        # Lift and run can be worked out anywhere; light, need and kits wait for the place.
+        return Assessment(job, parts, heights_of(job), layout, None, (0.0,) * 12, None, None)
+    light, need = light_of(job, parts), need_of(job, parts)
     chosen: KitAssessment | None = None
     problem: Spoken | None = None
     if job.option is not None:
@@ -118,7 +135,7 @@ def assess(job: Job) -> Assessment:
     -------
     Assessment
         Its ``job`` has no name, place, notes or visits. With ``problem`` set, and no chosen kit,
-        where its parts can't be worked out.
+        where its parts can't be worked out. Without light, need and kit before a place is given.
 
     Raises
     ------

@@ -8,6 +8,7 @@ from squall.core.years.typical import sum_of_year
 from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment, assess_key, physics_key
 from squall.job.worked.kit import KitAssessment
+from squall.job.worked.place import climate_of, light_doubt
 
 
 @dataclass(frozen=True)
@@ -40,13 +41,14 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
         Each doubtful input is moved to both its ends in turn.
     """
     month = chosen.worst_month
-    case = Case(chosen.setup, a.light)
+    case = Case(chosen.setup, a.lit)
 
     def litres_of(varied: Case) -> float:
         return float(sum_of_year(varied.setup, varied.light).average_litres[month])
 
     job = a.job
-    spreads = spreads_of(case, a.heights.off_m, job.doubt.lengths.si, a.pump_band, job.doubt.light.si)
+    light = light_doubt(job, climate_of(job, a.parts), month)
+    spreads = spreads_of(case, a.heights.off_m, job.doubt.lengths.si, a.pump_band, light.more, light.less)
     return Doubt(month, chosen.need_l[month], litre_range(chosen.worst_litres, spreads, litres_of))
 
 
@@ -64,6 +66,6 @@ def doubt_in(job: Job) -> Doubt | None:
 
 
 def spreads_in(a: Assessment) -> tuple[float, float, float, float]:
-    """Doubt of lift [m], and of lengths, pump and light as shares."""
-    doubt = a.job.doubt
-    return a.heights.off_m, doubt.lengths.si, doubt.pump.si, doubt.light.si
+    """Doubt of lift [m], and of lengths, pump and light (how much dimmer, over the year) as shares."""
+    doubt, light = a.job.doubt, light_doubt(a.job, climate_of(a.job, a.parts))
+    return a.heights.off_m, doubt.lengths.si, doubt.pump.si, light.less

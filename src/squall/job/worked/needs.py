@@ -22,7 +22,7 @@ from squall.core.need.demand import (
 from squall.core.reason import Spoken
 from squall.core.sky.climate import Climate
 from squall.job.document.job import HerdRow, Job, UseDoc
-from squall.job.worked.resolve import climate_of
+from squall.job.worked.place import altitude_of, climate_of, where
 from squall.words import later
 
 Twelve = tuple[float, ...]
@@ -96,7 +96,7 @@ def use_part(use: UseDoc, climate: Climate, et0_mm: Twelve, catalogue: Catalogue
 
 def et0_of(job: Job, catalogue: Catalogue) -> Twelve:
     """Reference evapotranspiration of each month at the job's place. [mm/d]"""
-    return monthly_et0(climate_of(job, catalogue), job.latitude.si, job.altitude.si, job.want.et)
+    return monthly_et0(climate_of(job, catalogue), where(job)[0], altitude_of(job).si, job.want.et)
 
 
 def parts_of_need(job: Job, catalogue: Catalogue) -> list[Part]:

@@ -1,6 +1,7 @@
 """From the document to the core's own objects."""
 
 from dataclasses import dataclass, replace
+from math import nan
 
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
@@ -14,17 +15,12 @@ from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.need.demand import in_season
 from squall.core.reason import Reason
-from squall.core.sky.climate import Climate, MonthClimate, Site
-from squall.core.sky.outside import daylight_outside_kwh
 from squall.core.sky.typical_days import Light, Mounting, Post, light_of_year
 from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, trust_in
 from squall.core.sources.wells import TestFit, fit_test
 from squall.job.document.job import Job, LevelReading, OptionDoc, Piece
-from squall.job.document.specs import OWN_CLIMATE
+from squall.job.worked.place import altitude_of, azimuth_of, climate_of, site_of, tilt_of
 from squall.words import later
-
-# Turbidity of a clear day where a climate is typed: a usual one, a guess.
-TYPED_TURBIDITY = 3.0
 
 
 @dataclass(frozen=True)
@@ -114,27 +110,6 @@ def heights_of(job: Job) -> Heights:
     )
 
 
-def site_of(job: Job) -> Site:
-    """Where the panels stand."""
-    return Site(job.latitude.si, job.longitude.si, job.altitude.si, job.clock_offset.si)
-
-
-def climate_of(job: Job, catalogue: Catalogue) -> Climate:
-    """The months of the place: the catalogue's, or typed."""
-    if job.climate != OWN_CLIMATE:
-        return pick(catalogue.climates, job.climate, "climate")
-    assert job.sky is not None
-    months = []
-    for number, month in enumerate(job.sky.months):
-        clearness = month.light.si / daylight_outside_kwh(job.latitude.si, number)
-        months.append(
-            MonthClimate(
-                clearness, month.t_min.si, month.t_max.si, TYPED_TURBIDITY, month.rain.si * 1000.0, month.wet_days.si
-            )
-        )
-    return Climate("typed", tuple(months), job.sky.record_low.si, job.sky.record_high.si)
-
-
 def light_of(job: Job, catalogue: Catalogue) -> Light:
     """Half-hourly light on the job's panels."""
     return light_of_year(site_of(job), climate_of(job, catalogue), mounting_of(job))
@@ -147,8 +122,8 @@ def mounting_of(job: Job) -> Mounting:
     if mount.post:
         post = Post(mount.post_from.si, mount.post_to.si, mount.post_top.si, mount.post_panels, mount.bypass)
     return Mounting(
-        job.tilt.si,
-        job.azimuth.si % 360.0,
+        tilt_of(job).si,
+        azimuth_of(job).si % 360.0,
         job.dirt.si,
         None if mount.second_tilt is None else mount.second_tilt.si,
         in_season(mount.second_first, mount.second_last),
@@ -188,9 +163,10 @@ def layout_of(job: Job, catalogue: Catalogue) -> Layout:
         array_cable_m=job.array_cable.si,
         pump_cable_m=job.pump_cable.si,
         ambient_c=job.ambient.si,
-        record_low_c=climate_of(job, catalogue).record_low_c,
+        # Not known before a place is given; no kit is judged until then.
+        record_low_c=climate_of(job, catalogue).record_low_c if job.placed else nan,
         bank_m=heights.rim_m,
-        altitude_m=job.altitude.si,
+        altitude_m=altitude_of(job).si,
         pump_below_m=heights.pump_below_m,
         drawdown_s_m2=heights.drawdown_s_m2,
     )

@@ -8,11 +8,13 @@ from squall.core.advice.trials import Entrant, Trial, entrants, run_trials, with
 from squall.core.kit.changes import flow_by, longer, lower
 from squall.core.kit.layout import Layout
 from squall.core.sky.made_weather import Draw
+from squall.core.sky.place import winter_tilt_deg
 from squall.core.sky.typical_days import light_of_year
 from squall.core.sky.whole_year import YearLight, made_clearness, made_light
 from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import spreads_in
-from squall.job.worked.resolve import climate_of, mounting_of, site_of
+from squall.job.worked.place import climate_of, site_of, where
+from squall.job.worked.resolve import mounting_of
 from squall.job.worked.years import bank_in, demand_in, well_gives
 
 NOW, STEEP = "now", "steep"
@@ -28,7 +30,7 @@ class Trials:
     def __init__(self, a: Assessment) -> None:
         self.a = a
         now = mounting_of(a.job)
-        steep = min(round(abs(a.job.latitude.si)) + 15.0, 75.0)
+        steep = winter_tilt_deg(where(a.job)[0])
         self.mountings = {NOW: now}
         if abs(steep - now.tilt_deg) > 4.0 or now.other_tilt_deg is not None:
             self.mountings[STEEP] = replace(now, tilt_deg=steep, other_tilt_deg=None)

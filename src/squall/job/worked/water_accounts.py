@@ -18,7 +18,7 @@ from squall.core.sources.ponds import (
 from squall.core.sources.roofs import RainYear, Roof, overflow_bore, overflow_capacity, rain_year, storm_inflow
 from squall.job.worked.assess import Assessment
 from squall.job.worked.needs import et0_of
-from squall.job.worked.resolve import climate_of
+from squall.job.worked.place import climate_of
 from squall.words import later
 
 # Where the inflow was typed, how far it may be off: a guess.

@@ -23,7 +23,8 @@ from squall.job.document.job import Job
 from squall.job.document.power import DAY_NAMES
 from squall.job.worked.assess import Assessment, physics_key
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.resolve import climate_of, mounting_of, site_of
+from squall.job.worked.place import climate_of, site_of
+from squall.job.worked.resolve import mounting_of
 from squall.words import Message, later
 from squall.words.keeping import kept, revived
 

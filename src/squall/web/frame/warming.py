@@ -10,6 +10,7 @@ from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
 from squall.job.document.job import new_job
 from squall.job.edit.changes import adopt
+from squall.job.edit.places import set_place
 from squall.job.worked.assess import assess
 from squall.words.units import parse
 
@@ -22,7 +23,7 @@ def warm_up() -> None:
     try:
         parse("1 ft", "length")
         kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
-        job, _ = adopt(new_job("warm"), kit, Cabling(conductor("mm2:4"), None))
+        job, _ = adopt(set_place(new_job("warm"), -30.4, 24.6)[0], kit, Cabling(conductor("mm2:4"), None))
         assessment = assess(job)
         assert assessment.levers
     except SquallError as error:

@@ -110,7 +110,7 @@ def _search(task: Task, a: Assessment) -> None:
     ranking = task.run(
         "ranking",
         lambda: rank(
-            a.parts.stock, a.layout, a.light, a.need_l, job.max_drop.si, job.wire_standard, task.told("ranking")
+            a.parts.stock, a.layout, a.lit, a.need_l, job.max_drop.si, job.wire_standard, task.told("ranking")
         ),
     )
     if ranking is None:
@@ -119,7 +119,7 @@ def _search(task: Task, a: Assessment) -> None:
     task.run("trials", lambda: (season, season.run(ranking, lambda begin, end: task.told("trials", begin, end))))
     best = ranking.holds[0] if ranking.holds else None
     if ranking.holds or ranking.short:
-        place = Place(a.layout, a.light)
+        place = Place(a.layout, a.lit)
         task.run(
             "choice",
             lambda: choice_range(
@@ -163,7 +163,7 @@ def shelf(ranking: Ranking, assessment: Assessment, filters: Filters, in_van: fr
                 kept.append((number, row))
         numbered = kept
     numbered = numbered[:SHOWN]
-    whys: list[Spoken] = [*reasons([row for _, row in numbered], assessment.layout, assessment.light)]
+    whys: list[Spoken] = [*reasons([row for _, row in numbered], assessment.layout, assessment.lit)]
     poor = {advice.end: advice.reasons[0] for advice in ends_of(assessment) if advice.fit == "poor"}
     whys = [
         later("{said}; mind: {poor}", said=said, poor=poor[row.kit.pump.end]) if row.kit.pump.end in poor else said
@@ -254,7 +254,7 @@ def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | N
     found: list[tuple[str, str, KitAssessment | None, Spoken]] = []
     for option in assessment.job.options:
         try:
-            worked = assess_option(option, assessment.layout, assessment.light, assessment.need_l, assessment.parts)
+            worked = assess_option(option, assessment.layout, assessment.lit, assessment.need_l, assessment.parts)
             found.append((option.id, option.name, worked, worked.refusal or ""))
         except SquallError as error:
             found.append((option.id, option.name, None, str(error)))

@@ -6,7 +6,7 @@ from fastapi import Request
 
 from squall.job.told.outdoors import freezing_order, frost_findings, frost_nights_of, wind_figures, wind_findings
 from squall.job.worked.assess import assess
-from squall.job.worked.resolve import climate_of
+from squall.job.worked.place import climate_of
 from squall.store.jobs import Stored
 from squall.web.frame.pages import Prefs
 from squall.words.calendar import MONTHS

@@ -47,7 +47,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
 
 def month_row(assessment: Assessment, chosen: KitAssessment, month: int) -> dict[str, Any]:
     """One month: litres on both kinds of day, need, share, first and last water."""
-    season, light = chosen.season, assessment.light.plane_kwh_m2
+    season, light = chosen.season, assessment.lit.plane_kwh_m2
     return {
         "name": MONTHS[month],
         "clear_l": month_figure(chosen, month, CLEAR, float(light[CLEAR, month])),

@@ -9,6 +9,9 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "cable-length": N_("cable length"),
     "greatest-air-temperature": N_("greatest air temperature"),
     "latitude": N_("latitude"),
+    "no-place-yet": N_(
+        "It isn't known yet where this job is, and so not what light it has: say where, on the Place page."
+    ),
     "least-air-temperature": N_("least air temperature"),
     "method": N_("method"),
     "more-than-nothing": N_("more than 0"),
