@@ -145,7 +145,7 @@ def test_the_pond_and_the_roof_on_their_pages(client) -> None:
 
 def test_a_climate_of_ones_own(client) -> None:
     assert client.type("climate", "own").status_code == 200
-    assert len(soup(client.get("/jobs/1/survey")).select(".own-sky fieldset")) == 12
+    assert len(soup(client.get("/jobs/1/place")).select(".own-sky fieldset")) == 12
     assert client.type("sky.months.5.light", "2.5 kWh/m2").status_code == 200
     refused = client.type("sky.months.5.light", "11 kWh/m2")
     assert refused.status_code == 422

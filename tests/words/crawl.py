@@ -8,7 +8,7 @@ from typing import Any
 from bs4 import BeautifulSoup, NavigableString, XMLParsedAsHTMLWarning
 
 PAGES = (
-    "survey", "need", "lift", "power", "kits", "wire", "prove", "sun", "join", "store", "years", "outdoors",
+    "survey", "place", "place?see=44.5+N+7.6+E", "need", "lift", "power", "kits", "wire", "prove", "sun", "join", "store", "years", "outdoors",
     "prove?light=600&air=30", "power?month=6&kind=clear", "sheet/test",
 )  # fmt: skip
 DRAWINGS = ("survey", "need", "lift", "power", "wire", "prove")

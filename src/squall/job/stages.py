@@ -9,6 +9,8 @@ from dataclasses import dataclass, field
 
 from squall.words import Message, later
 
+_FIRST = later("The day")
+
 
 @dataclass(frozen=True)
 class Stage:
@@ -30,6 +32,12 @@ class Stage:
         Parts of the drawing that this stage's own page has a place for: part to anchor.
     home_of : tuple[str, ...]
         Parts of the drawing whose panel is here, from whatever stage they are clicked.
+    first : Message
+        What the stage's own page is called in the row of pages under it.
+    anywhere : bool
+        Whether the page can say something before anybody has said where the job is.
+    air : bool
+        Whether what the page says hangs on cold, heat or rain, and so must say where those are guessed.
     """
 
     key: str
@@ -40,6 +48,9 @@ class Stage:
     charts: bool = False
     own_parts: Mapping[str, str] = field(default_factory=dict)
     home_of: tuple[str, ...] = ()
+    first: Message = _FIRST
+    anywhere: bool = False
+    air: bool = False
 
     @property
     def lens(self) -> str:
@@ -49,19 +60,20 @@ class Stage:
 
 _ALL = (
     Stage("survey", later("Survey"), later("what water, how far up, how far along"), "s", charts=True,
-          own_parts={"water": "water", "lift": "lift"}, home_of=("water", "lift", "run")),
-    Stage("need", later("Need"), later("how much, when"), "d", own_parts={"outlet": "outlet"}, home_of=("outlet",)),
+          own_parts={"water": "water", "lift": "lift"}, home_of=("water", "lift", "run"), first=later("Water and run"), anywhere=True),
+    Stage("place", later("The place"), later("where it is, and what light it has"), under="survey", anywhere=True),
+    Stage("need", later("Need"), later("how much, when"), "d", own_parts={"outlet": "outlet"}, home_of=("outlet",), air=True),
     Stage("lift", later("Lift"), later("which pump gives that here"), "l", charts=True, own_parts={"pump": "pump"},
-          home_of=("pump",)),
+          home_of=("pump",), anywhere=True),
     Stage("power", later("Power"), later("what day the panels make"), "p", charts=True, own_parts={"panel": "panel"},
           home_of=("panel",)),
     Stage("sun", later("Sun and shade"), later("how the panels stand, what shades them"), under="power", charts=True),
     Stage("join", later("Joining"), later("how the panels are joined, what the pump does at every light"),
-          under="power", charts=True),
+          under="power", charts=True, air=True),
     Stage("store", later("Tank and battery"), later("what carries the gaps"), under="power"),
     Stage("years", later("The years"), later("how many days in a hundred run short"), under="power", charts=True),
-    Stage("outdoors", later("Frost and wind"), later("what winter and wind do"), under="power"),
-    Stage("kits", later("Kits"), later("which kits would do it"), "k", charts=True),
+    Stage("outdoors", later("Frost and wind"), later("what winter and wind do"), under="power", air=True),
+    Stage("kits", later("Kits"), later("which kits would do it"), "k", charts=True, air=True),
     Stage("wire", later("Wire"), later("which cable, which fuse"), "w",
           own_parts={"cable-pump": "cable-pump", "cable-array": "cable-array", "box": "box"},
           home_of=("box", "cable-pump", "cable-array")),

@@ -209,6 +209,17 @@ def clear_noons_only(light: Light) -> Light:
     return replace(light, plane_w_m2=plane)
 
 
+@lru_cache(maxsize=32)
+def typical_path(site: Site) -> SunPath:
+    """The sun over a place on the year's typical days, every half hour: 12 x 48 moments, remembered."""
+    import pandas as pd
+
+    minutes = (np.arange(STEPS, dtype=np.float64) + 0.5) * STEP_H * 60.0
+    days = pd.DatetimeIndex([pd.Timestamp(2025, month + 1, day) for month, day in enumerate(TYPICAL_DAYS)])
+    stamps = days.repeat(STEPS) + pd.to_timedelta(np.tile(minutes, 12), unit="min")
+    return sun_path(site, stamps.tz_localize("UTC") - pd.Timedelta(hours=site.utc_offset_h))
+
+
 @lru_cache(maxsize=64)
 def light_of_year(site: Site, climate: Climate, mounting: Mounting) -> Light:
     """Half-hourly light and temperature of a clear and an average day of each month.
@@ -235,17 +246,8 @@ def light_of_year(site: Site, climate: Climate, mounting: Mounting) -> Light:
     albedo 0.2. Cell: air + (NOCT - 20) G/800. All through pvlib but the spread over hours.
     Air follows a cosine, coldest at 3, warmest at 15 o'clock.
     """
-    import pandas as pd
-
     hours: Floats = (np.arange(STEPS, dtype=np.float64) + 0.5) * STEP_H
-    stamps = pd.DatetimeIndex(
-        [
-            pd.Timestamp(2025, month + 1, day) + pd.Timedelta(hours=float(hour))
-            for month, day in enumerate(TYPICAL_DAYS)
-            for hour in hours
-        ]
-    ).tz_localize("UTC") - pd.Timedelta(hours=site.utc_offset_h)
-    path = sun_path(site, stamps)
+    path = typical_path(site)
     turbidity = np.repeat([month.turbidity for month in climate.months], STEPS)
     clearness = np.array([month.clearness for month in climate.months])
     shapes = day_shapes(path.level_outside_w_m2.reshape(12, STEPS), site.latitude_deg, DAYS_OF_YEAR)

@@ -241,6 +241,8 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
     NotFound, BadQuantity, OutOfRange
         A sentence; nothing was changed.
     """
+    if path.startswith("air.months.") and not job.air.months:
+        raise NotFound(later("No air is typed yet; choose “twelve months, typed” first."))
     field = spec_in(job, path, catalogue)
     if field.kind and shown_as(job, path, field.kind) == typed.strip():
         return job
@@ -251,8 +253,6 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
         value = None
     if path.startswith("sky.") and job.sky is None:
         raise NotFound(later("No climate is typed yet; choose “typed below” first."))
-    if path.startswith("air.months.") and not job.air.months:
-        raise NotFound(later("No air is typed yet; choose “twelve months, typed” first."))
     job = with_value(job, path, value)
     parts = path.split(".")
     if path == "climate" and value == OWN_CLIMATE and job.sky is None:

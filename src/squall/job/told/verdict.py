@@ -1,12 +1,15 @@
-"""The verdict: one sentence with numbers, in a person's own units."""
+"""The verdict in one sentence with numbers, and how sure it is, in a person's own units."""
 
 from dataclasses import dataclass
 from typing import Literal
 
+from squall.core.advice.doubt import Effect
 from squall.core.errors import NoPlace
 from squall.job.worked.assess import Assessment
+from squall.job.worked.doubts import Doubt
 from squall.words import Message, later, say
 from squall.words.calendar import month_name
+from squall.words.units import text
 
 Grade = Literal["holds", "tight", "short", "stopped", "open"]
 TIGHT_SHARE = 1.15
@@ -105,3 +108,40 @@ def missing_in(assessment: Assessment, visits: int) -> tuple[Message, ...]:
     if not visits:
         gaps.append(later("nothing is measured yet"))
     return tuple(gaps)
+
+
+def range_words(doubt: Doubt) -> str:
+    """The range in one sentence, with what would narrow it most."""
+    low, high = (text(litres / 1000.0, "litres") for litres in (doubt.litres.low, doubt.litres.high))
+    said = say(
+        "With what is known it may be {low} to {high} on an average {month:month} day",
+        low=low,
+        high=high,
+        month=doubt.month,
+    )
+    worst = doubt.litres.worst
+    if worst is None:
+        return said + "."
+    hangs = say("; the verdict hangs on it") if doubt.decides else ""
+    best = doubt.litres.to_measure
+    measure = (
+        say(" The measurement that would narrow it most: {remedy}.", remedy=best.spread.remedy)
+        if best is not None
+        else ""
+    )
+    return say(
+        "{said}{hangs}. Most of that comes from {name}.{measure}",
+        said=said,
+        hangs=hangs,
+        name=worst.spread.name,
+        measure=measure,
+    )
+
+
+def amount_words(effect: Effect) -> str:
+    """How far one input may be off."""
+    spread = effect.spread
+    kind = "head" if spread.key == "lift" else "share"
+    if spread.less != spread.amount:
+        return say("{less} less to {more} more", less=text(spread.less, kind), more=text(spread.amount, kind))
+    return "\u00b1 " + text(spread.amount, kind)

@@ -14,10 +14,11 @@ from squall.drawing import draw
 from squall.job.document.fields import FieldSpec, spec_in
 from squall.job.document.paths import as_typed, plain_of, value_in
 from squall.job.stages import MAIN, STAGES, pages_under
-from squall.job.told.doubt import amount_words, range_words
-from squall.job.told.verdict import verdict_of
+from squall.job.told.place import air_findings
+from squall.job.told.verdict import amount_words, range_words, verdict_of
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.doubts import doubt_in
+from squall.job.worked.place import climate_of
 from squall.store.history import can_undo_redo
 from squall.store.jobs import Stored
 from squall.store.years import run_words
@@ -107,7 +108,9 @@ def show(
                 STAGES=", ".join(stage.key for stage in MAIN),
             )
         )
-    return job_page(request, conn, stored, stage, PANELS[stage](request, stored, prefs_of(request)), notices, status)
+    can = stored.job.placed or STAGES[stage].anywhere
+    shown = PANELS[stage](request, stored, prefs_of(request)) if can else {}
+    return job_page(request, conn, stored, stage, shown, notices, status)
 
 
 def job_page(
@@ -154,6 +157,7 @@ def job_page(
         "verdict": verdict_of(assessment),
         "levers": assessment.levers,
         "doubt": doubt,
+        "air_found": air_findings(climate_of(stored.job, assessment.parts)) if here.air and stored.job.placed else [],
         "years_words": run_words(conn, stored.id, stored.job) if assessment.chosen is not None else None,
         "doubt_words": range_words(doubt) if doubt is not None else "",
         "amount_words": amount_words,

@@ -8,6 +8,7 @@ WORDS: tuple[str, ...] = (
     N_("July"),
     N_("Start"),
     N_("Stop"),
+    N_("This device doesn't say where it is; type the place, or press the outline."),
     N_("V, A"),
     N_("amps"),
     N_("average day"),

@@ -6,6 +6,7 @@ from fastapi import Request
 
 from squall.core.kit.supply import Banked
 from squall.core.sky.whole_year import HOURS
+from squall.job.told.place import stand_findings
 from squall.job.told.sun import BRIGHT_W_M2, Group, groups_of_day, shadow_hours, shadow_rows, stands_of
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored
@@ -22,6 +23,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     groups = groups_of_day(a, month)
     return {
         "month": month,
+        "stand_found": stand_findings(a),
         "group_chart": group_chart(groups),
         "group_words": [
             say("{words}: {kwh_m2:.2f} kWh on each m²", words=group.words, kwh_m2=group.kwh_m2) for group in groups

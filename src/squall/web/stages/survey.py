@@ -13,7 +13,9 @@ from squall.core.sources.levels import WAYS
 from squall.formats import gpx
 from squall.job.document.job import Job
 from squall.job.edit.changes import run_from_track
+from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row, today
+from squall.job.told.place import place_figures, place_findings, place_words
 from squall.job.told.ponds_and_roofs import pond_figures, roof_figures
 from squall.job.told.survey import (
     hang_figures,
@@ -31,7 +33,7 @@ from squall.store.jobs import Stored, change_job, one_job
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
-from squall.words import say
+from squall.words import later, say
 from squall.words.units import shown
 
 router = APIRouter()
@@ -54,6 +56,9 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "suction_found": suction_findings(a),
         "run_found": run_findings(a),
         "water_found": water_findings(a),
+        "place_words": place_words(job),
+        "place_figures": place_figures(job) if job.placed else [],
+        "place_found": place_findings(a),
         "pond": None,
         "pond_problem": "",
         "roof": None,
@@ -135,6 +140,12 @@ def lay_along(job_id: int, request: Request, conn: Db, file: UploadFile) -> Resp
     data = file.file.read(gpx.MOST_BYTES + 1)
 
     def change(job: Job) -> tuple[Job, Spoken]:
-        return run_from_track(job, profile_of(gpx.read(data)))
+        points = gpx.read(data)
+        laid, words = run_from_track(job, profile_of(points))
+        if job.placed:
+            return laid, words
+        # A track knows where it was walked: a job without a place takes that of its first point.
+        placed, told = set_place(laid, points[0].latitude_deg, points[0].longitude_deg)
+        return placed, later("{words}; {told}", words=words, told=told)
 
     return make(request, conn, job_id, "survey", change)

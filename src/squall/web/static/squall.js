@@ -45,6 +45,72 @@ document.addEventListener("click", (event) => {
   if (event.target.closest("[data-print]")) window.print();
 });
 
+/* The outline of the world: a press or the arrow keys write a place into the field; nothing else is changed by it. */
+const NORTH = 75, DEGREES = { wide: 360, high: 134 };
+
+function placeText(latitude, longitude) {
+  const part = (value, plus, minus) => `${Math.abs(value).toFixed(1)} ${value < 0 ? minus : plus}`;
+  return `${part(latitude, "N", "S")} ${part(longitude, "E", "W")}`;
+}
+
+function crossAt(world, latitude, longitude) {
+  const cross = world.querySelector(".world-cross");
+  cross.hidden = false;
+  cross.style.left = `${((longitude + 180) / DEGREES.wide) * 100}%`;
+  cross.style.top = `${((NORTH - latitude) / DEGREES.high) * 100}%`;
+  world.dataset.at = `${latitude},${longitude}`;
+  writePlace(placeText(latitude, longitude));
+}
+
+function writePlace(text) {
+  const field = document.getElementById("place-at");
+  if (field) field.value = text;
+}
+
+document.addEventListener("click", (event) => {
+  const world = event.target.closest("[data-world]");
+  if (world) {
+    const box = world.getBoundingClientRect();
+    const latitude = NORTH - ((event.clientY - box.top) / box.height) * DEGREES.high;
+    crossAt(world, Math.round(latitude * 10) / 10, Math.round(((event.clientX - box.left) / box.width) * 3600) / 10 - 180);
+  }
+  const see = event.target.closest("[data-see]");
+  if (see) {
+    event.preventDefault();
+    const [path, anchor] = see.getAttribute("formaction").split("#");
+    window.location.href = `${path}?see=${encodeURIComponent(see.form.elements.place.value)}#${anchor}`;
+  }
+  const position = event.target.closest("[data-position]");
+  if (position) {
+    const problem = position.parentElement.querySelector("[data-position-problem]");
+    problem.textContent = "";
+    navigator.geolocation.getCurrentPosition(
+      (found) => writePlace(`${found.coords.latitude.toFixed(4)}, ${found.coords.longitude.toFixed(4)}`),
+      () => { problem.textContent = say("This device doesn't say where it is; type the place, or press the outline."); },
+      { timeout: 20000, maximumAge: 600000 },
+    );
+  }
+});
+
+document.addEventListener("keydown", (event) => {
+  const world = event.target.closest("[data-world]");
+  const step = { ArrowUp: [1, 0], ArrowDown: [-1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[event.key];
+  if (!world || !step) return;
+  event.preventDefault();
+  const by = event.shiftKey ? 10 : 1;
+  const [latitude, longitude] = (world.dataset.at || "0,0").split(",").map(Number);
+  const turned = ((longitude + step[1] * by + 540) % 360) - 180;
+  crossAt(world, Math.max(-58, Math.min(73, latitude + step[0] * by)), turned);
+});
+
+/* Browsers tell a page where they are only on this machine itself or over a secured line. */
+function showPosition() {
+  if (!navigator.geolocation || !window.isSecureContext) return;
+  for (const button of document.querySelectorAll("[data-position]")) button.hidden = false;
+}
+showPosition();
+document.addEventListener("htmx:after:swap", showPosition);
+
 /* Charts. */
 const ink = (name) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
