@@ -29,9 +29,10 @@ def _on_sheet(ring: Floats) -> Floats:
     """A ring without the bends that lie beyond the sheet's edges; nothing of one that lies there whole."""
     beyond = np.clip(ring[:, 0], -_EDGE_DEG, _EDGE_DEG) != ring[:, 0]
     if beyond.all():
-        return ring[:0]
+        return np.empty((0, 2))
     deep = beyond & np.roll(beyond, 1) & np.roll(beyond, -1)
-    return ring[~deep]
+    kept: Floats = ring[~deep]
+    return kept
 
 
 @cache
