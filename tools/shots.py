@@ -16,7 +16,7 @@ BASE = f"http://127.0.0.1:{PORT}"
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 LAPTOP, PHONE = (1280, 800), (390, 844)
 SHOTS = [
-    ("jobs", "/", LAPTOP), ("survey", "/jobs/1/survey", LAPTOP), ("need", "/jobs/1/need", LAPTOP),
+    ("jobs", "/", LAPTOP), ("survey", "/jobs/1/survey", LAPTOP), ("place", "/jobs/1/place?see=44.5+N+7.6+E", LAPTOP), ("need", "/jobs/1/need", LAPTOP),
     ("lift", "/jobs/1/lift", LAPTOP), ("power", "/jobs/1/power", LAPTOP), ("kits", "/jobs/1/kits", LAPTOP),
     ("years", "/jobs/1/years", LAPTOP), ("join", "/jobs/1/join", LAPTOP), ("phone-years", "/jobs/1/years", PHONE),
     ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
@@ -28,6 +28,7 @@ SHOTS = [
 SCROLLED = {
     "phone-prove": "readings",
     "pond": "part-pond",
+    "place": "light",
     "grade": "part-grade",
     "phone-survey": "part-levels",
     "years": "calendar",

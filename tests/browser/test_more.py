@@ -159,6 +159,9 @@ def test_a_new_job_goes_from_name_to_kit(laptop: Page) -> None:
     laptop.locator("#new-name").fill("Sheep dip at Far Gate")
     laptop.get_by_role("button", name="Draw it").click()
     expect(laptop.locator("h1")).to_have_text("Sheep dip at Far Gate")
+    expect(laptop.locator("#verdict")).to_contain_text("where this job is")
+    laptop.locator("#place-at").fill("30.4 S 24.6 E")
+    laptop.get_by_role("button", name="Put the job there").click()
     expect(laptop.locator("#verdict")).to_contain_text("No kit is chosen yet")
     for stage in ("Lift", "Power", "Wire", "Prove"):
         laptop.locator(".tape").get_by_text(stage).click()

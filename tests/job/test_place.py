@@ -6,8 +6,10 @@ import pytest
 from hill import new_job as hill_job
 
 from squall.core.errors import NoPlace, OutOfRange, SquallError
-from squall.core.sky.typical_days import AVERAGE
+from squall.core.sky.outside import typical_outside_kwh
+from squall.core.sky.typical_days import AVERAGE, light_of_year
 from squall.core.sky.world import light_at
+from squall.core.years.typical import sum_of_year
 from squall.demo import demo_jobs
 from squall.job.document.fields import check_all, edit
 from squall.job.document.job import new_job
@@ -29,6 +31,7 @@ from squall.job.worked.place import (
     site_of,
     tilt_of,
 )
+from squall.job.worked.resolve import mounting_of
 from squall.job.worked.years import lights_of
 
 
@@ -225,21 +228,16 @@ def test_more_need_wants_more_light(goats, parts):
     assert sum(b.short for b in more) > sum(b.short for b in plain)
 
 
-def test_the_light_that_the_need_wants_makes_the_need(goats, parts):
-    """A climate whose every day is that bright makes what is wanted on its average day, within 4 %: half hours near the start jump."""
-    from squall.core.sky.outside import typical_outside_kwh
-    from squall.core.sky.typical_days import light_of_year
-    from squall.core.years.typical import sum_of_year
-    from squall.job.worked.resolve import mounting_of
-
+@pytest.mark.parametrize(("times", "enough"), [(1.08, True), (0.92, False)])
+def test_a_little_more_than_the_needs_light_makes_the_need_and_a_little_less_does_not(goats, times, enough):
+    """A climate whose every day is that bright, a twelfth up or down: half hours near the start jump, so no nearer."""
     a = assess(goats)
-    bands = month_bands(a)
     climate = climate_of(a.job, a.parts)
     months = tuple(
-        replace(month, clearness=band.need_kwh_m2 / typical_outside_kwh(-30.4, n))
-        for n, (month, band) in enumerate(zip(climate.months, bands, strict=True))
+        replace(month, clearness=times * band.need_kwh_m2 / typical_outside_kwh(-30.4, n))
+        for n, (month, band) in enumerate(zip(climate.months, month_bands(a), strict=True))
     )
     light = light_of_year(site_of(a.job), replace(climate, months=months), mounting_of(a.job))
     litres = sum_of_year(a.chosen.setup, light).average_litres
     for made, wanted in zip(litres, a.wanted_l, strict=True):
-        assert made == pytest.approx(wanted, rel=0.04)
+        assert bool(made >= wanted) is enough

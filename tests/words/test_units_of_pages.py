@@ -13,7 +13,7 @@ from squall.job.document.paths import value_at
 from squall.words import Voice, speaking
 
 _METRIC = "N/m²|mm|cm|m|km|L|mL|L/min|L/h|L/d|m²|m³|°C|kg|N|m/s|km/h|mm/h|kPa|bar"
-_US = "lbf/ft²|ft|in|yd|gal|gpm|gph|ft²|°F|lb|lbf|mph|in/h|ft/s|psi"
+_US = "lbf/ft²|ft|in|yd|mi|gal|gpm|gph|ft²|°F|lb|lbf|mph|in/h|ft/s|psi"
 # A number followed by a unit that the other system has no use for; ``W/m²`` and ``kWh/m²`` are the same in both.
 OTHER = {
     "us": re.compile(
@@ -24,6 +24,8 @@ OTHER = {
         rf"\d[\u00a0\u202f ]?(?:{_US})(?![\w²/]| (?:series|parallel|a|the|an|its)\b)|\b(?:feet|gallons?|inches)\b"
     ),
 }
+# A latitude is no force in newtons.
+NORTH = re.compile(r"(?<=\d) N(?=[, ] ?\d+(?:\.\d+)? ?[EW]\b)")
 UPPER_L = re.compile(r"\d[\u00a0\u202f ]?(?:M|KM|MM|KG|n|l/MIN)(?![\w²/])")
 
 
@@ -36,6 +38,7 @@ def wrong(seen: Iterable[Seen], system: str) -> list[str]:
             words = " ".join(str(v) for v in _strings(json.loads(words)))
         if "from-file" in text.place:
             continue
+        words = NORTH.sub("north", words)
         for hit in OTHER[system].finditer(words):
             if not UPPER_L.match(hit[0]):
                 found.append(f"{text.url} {text.place}: …{words[max(hit.start() - 40, 0) : hit.end() + 20]}…")

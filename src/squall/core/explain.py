@@ -7,7 +7,7 @@ from squall.core.reason import Spoken
 
 QuantityName = Literal[
     "length", "bore", "head", "flow", "litres", "volts", "amps", "watts", "ohms", "temperature", "angle",
-    "altitude", "irradiance", "share", "money", "hours", "clock", "area", "number", "text", "speed", "charge",
+    "altitude", "distance", "irradiance", "share", "money", "hours", "clock", "area", "number", "text", "speed", "charge",
     "pressure", "days", "seconds", "minutes", "ground", "rain", "trickle", "daylight", "energy", "force", "gust", "mass", "wind",
 ]  # fmt: skip
 

@@ -54,6 +54,7 @@ class Kind:
 KINDS: dict[str, Kind] = {
     "length": Kind(later("a length"), "m", "m", "ft", "m", "ft", "7.6 m", "25 ft"),
     "head": Kind(later("a height or head"), "m", "m", "ft", "m", "ft", "7.6 m", "25 ft"),
+    "distance": Kind(later("a distance"), "m", "km", "mile", "km", "mi", "300 km", "200 mi"),
     "altitude": Kind(later("an altitude"), "m", "m", "ft", "m", "ft", "1200 m", "3900 ft"),
     "bore": Kind(later("a bore"), "m", "mm", "inch", "mm", "in", "19 mm", "3/4 in"),
     "flow": Kind(later("a flow"), "m**3/s", "L/min", "gal/min", "L/min", "gpm", "12 L/min", "3 gpm"),

@@ -128,7 +128,8 @@ def penman_monteith(
     gamma = 0.665e-3 * pressure
     saturation = (saturation_kpa(t_min_c) + saturation_kpa(t_max_c)) / 2.0
     clear = (0.75 + 2e-5 * altitude_m) * sky.extraterrestrial_mj_m2
-    cloud = 1.35 * min(solar_mj_m2 / clear, 1.0) - 0.35
+    # Where the sun stays down no sky is clear or cloudy by its light: half and half.
+    cloud = 1.35 * (min(solar_mj_m2 / clear, 1.0) if clear > 0.0 else 0.5) - 0.35
     kelvin4 = ((t_max_c + 273.16) ** 4 + (t_min_c + 273.16) ** 4) / 2.0
     long_wave = STEFAN_BOLTZMANN_MJ * kelvin4 * (0.34 - 0.14 * sqrt(ea_kpa)) * cloud
     net = (1.0 - ALBEDO) * solar_mj_m2 - long_wave

@@ -14,14 +14,14 @@ import numpy as np
 
 from squall.core.errors import OutOfRange
 from squall.core.reason import Quantity, Reason
-from squall.core.sky.climate import Climate, MonthClimate
-from squall.core.sky.ground import turbidity_at
-from squall.core.sky.world import PlaceLight
+from squall.core.sky.climate import Climate
 
 # Air cools so much with height: the standard atmosphere (ISO 2533:1975). [K/m]
 LAPSE_K_M = 0.0065
 # Between night and afternoon of a mean day, inland: a guess. [K]
 DAY_SPREAD_K = 12.0
+# No mean month is guessed colder, however high the place: only on ice caps, where nobody pumps. [°C]
+_COLDEST_C = -33.0
 # The warmest month, January first: July in the north, January in the south.
 _WARMEST = {True: 6, False: 0}
 
@@ -87,8 +87,10 @@ def guessed_air(latitude_deg: float, altitude_m: float) -> Air:
     )
     mean -= LAPSE_K_M * max(altitude_m, 0.0)
     months = [mean + swing * way for way in _course(latitude_deg)]
-    low, high = ([month + side * DAY_SPREAD_K / 2.0 for month in months] for side in (-1.0, 1.0))
-    return Air(tuple(low), tuple(high), min(low) - cold, max(high) + heat, guessed=True)
+    low, high = (
+        [max(month + side * DAY_SPREAD_K / 2.0, _COLDEST_C + 6.0 * side) for month in months] for side in (-1.0, 1.0)
+    )
+    return Air(tuple(low), tuple(high), max(min(low) - cold, -55.0), max(high) + heat, guessed=True)
 
 
 def air_between(hottest_c: float, coldest_c: float, latitude_deg: float, altitude_m: float) -> Air:
@@ -139,13 +141,3 @@ def air_like(climate: Climate) -> Air:
         tuple(month.wet_days for month in climate.months),
         climate.air_guessed,
     )
-
-
-def climate_at(light: PlaceLight, air: Air, name: str) -> Climate:
-    """The climate of a place: its light by the world's table, its haze by pvlib's, its air as given."""
-    haze = turbidity_at(light.latitude_deg, light.longitude_deg)
-    months = tuple(
-        MonthClimate(min(clear, 0.95), air.t_min_c[n], air.t_max_c[n], haze[n], air.rain_mm[n], air.wet_days[n])
-        for n, clear in enumerate(light.clearness)
-    )
-    return Climate(name, months, air.record_low_c, air.record_high_c, light, air.guessed)

@@ -32,7 +32,7 @@ KWH_OF_MEAN = 0.024
 # R. Urraca et al., Solar Energy 164 (2018), 339-354, from memory.
 CELL_DOUBT = 0.10
 # Under cloud the reanalysis lets too much light through: so much for each tenth of clearness under a bright month's.
-# A slope of ours, that covers the five weather files it was held against (tests/outside/test_weather_files.py).
+# A slope of ours, that covers the five weather files it was held against (tests/outside/test_light_by_files.py).
 BRIGHT_CLEARNESS, HIGH_A_CLEARNESS = 0.70, 0.5
 # How much that grows where the nearest cell with data is far off: a choice of ours. [1/km]
 DOUBT_A_KM = 0.0002

@@ -83,7 +83,7 @@ PLAIN: dict[str, FieldSpec] = {
     "longitude": FieldSpec(later("Longitude"), kind="longitude", low=-180, high=180, optional=True,
                            hint=later("west is negative, or 24.6 W")),
     "altitude": FieldSpec(later("Altitude"), kind="altitude", low=-430, high=5500, optional=True,
-                          hint=later("empty: by the map, to some 10 km")),
+                          hint=later("empty: by the map, to some {off:distance}", off=10_000.0)),
     "clock_offset": FieldSpec(later("Clock, hours from UTC"), kind="hours", low=-12, high=14, optional=True,
                               hint=later("empty: by the sun")),
     "tilt": FieldSpec(later("Panel tilt from level"), kind="angle", low=0, high=90, optional=True,

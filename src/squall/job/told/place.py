@@ -38,7 +38,7 @@ def place_figures(job: Job) -> list[Figure]:
     """Height, clock, tilt and facing, each with where it comes from."""
     at = Input(say("place"), place_words(job), "text")
     height, clock, tilt, faces = altitude_of(job), clock_of(job), tilt_of(job), azimuth_of(job)
-    by_map, by_sun = later("by the map of heights, to some 10 km"), later("by the sun")
+    by_map, by_sun = later("by the map of heights, to some {off:distance}", off=10_000.0), later("by the sun")
     winter = later("for the winter sun of the place")
     equator = later("towards the equator")
     return [
@@ -67,7 +67,7 @@ def _at_sea(job: Job) -> list[Finding]:
     away = off_coast_km(latitude, longitude)
     if away <= COAST_KM:
         return []
-    text = later("This place lies at sea, {km:.0f} km from land on the outline.", km=away)
+    text = later("This place lies at sea, {away:distance} from land on the outline.", away=away * 1000.0)
     swapped = abs(longitude) <= 73.5 and on_land(longitude, latitude)
     answers = (
         later("Were latitude and longitude swapped? {place} is on land.", place=place_text(longitude, latitude)),
@@ -82,8 +82,8 @@ def _cell_findings(climate: Climate) -> list[Finding]:
     found = []
     if light.nearest_land_km > 0.0:
         far = later(
-            "No light is known right here; that of the nearest land with data, {km:.0f} km off, stands in for it.",
-            km=light.nearest_land_km,
+            "No light is known right here; that of the nearest land with data, {away:distance} off, stands in for it.",
+            away=light.nearest_land_km * 1000.0,
         )
         found.append(Finding("care", far, (later("A month of your own meter readings would mend it."),)))
     dark = [number for number, month in enumerate(light.months) if month.mean_kwh_m2 < _DARK_KWH]
@@ -156,8 +156,10 @@ def light_source(climate: Climate) -> str:
 def doubt_how() -> str:
     """How the doubt of the light is reckoned."""
     return say(
-        "{cell:share} for a cell of some 300 km, with the spread of the cells about it and {far:share} for each 1000 km to the nearest data, as squares add; besides, light is known to read high under much cloud: {high:share} for each tenth of clearness below 0.7.",
+        "{cell:share} for a cell of some {wide:distance}, with the spread of the cells about it and {far:share} for each {away:distance} to the nearest data, as squares add; besides, light is known to read high under much cloud: {high:share} for each tenth of clearness below 0.7.",
         cell=CELL_DOUBT,
+        wide=300_000.0,
+        away=1_000_000.0,
         far=DOUBT_A_KM * 1000.0,
         high=HIGH_A_CLEARNESS / 10.0,
     )

@@ -106,6 +106,8 @@ def _day_of(a: Assessment, clearness: float) -> Light:
 
 def light_for(need_l: float, litres: "np.ndarray[tuple[int], np.dtype[np.float64]]", level_kwh_m2: "np.ndarray[tuple[int], np.dtype[np.float64]]") -> float:  # fmt: skip
     """Light at which rising litres reach the need; ``inf`` where they never do. [L], [kWh/m2]"""
+    if (np.diff(level_kwh_m2) <= 0.0).any():
+        return float("inf")  # the sun stays down: no sky makes a day brighter
     fine = np.linspace(level_kwh_m2[0], level_kwh_m2[-1], 400)
     rising = np.maximum.accumulate(MonotoneCubic(level_kwh_m2.tolist(), litres.tolist())(fine))
     if need_l > rising[-1]:

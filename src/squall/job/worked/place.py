@@ -10,9 +10,10 @@ from typing import Literal
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
 from squall.core.errors import NoPlace
-from squall.core.sky.air import Air, air_between, air_like, climate_at, guessed_air
+from squall.core.sky.air import Air, air_between, air_like, guessed_air
 from squall.core.sky.climate import Climate, MonthClimate, Site
 from squall.core.sky.ground import altitude_at
+from squall.core.sky.local import climate_at
 from squall.core.sky.outside import daylight_outside_kwh
 from squall.core.sky.place import clock_h, facing_deg, winter_tilt_deg
 from squall.core.sky.world import PlaceLight, light_at
@@ -27,8 +28,6 @@ TABLE_DOUBT = 0.08
 MEASURED_DOUBT = 0.08
 # Height that suction is reckoned for while nobody knows the place: high, so that no pump is promised too much. [m]
 UNKNOWN_ALTITUDE_M = 1500.0
-# Clear months read as bright as this, no brighter. [-]
-_MOST_CLEARNESS = 0.95
 
 From = Literal["typed", "place", "unknown"]
 
@@ -100,10 +99,10 @@ def climate_of(job: Job, catalogue: Catalogue) -> Climate:
     NoPlace
         Before a place is given.
     """
-    latitude, longitude = where(job)
+    latitude, _ = where(job)
     if job.climate == WORLD_CLIMATE:
         measured = tuple((row.month - 1, row.light.si) for row in job.measured)
-        return _world_climate(latitude, longitude, air_of(job, catalogue), measured)
+        return _world_climate(site_of(job), air_of(job, catalogue), measured)
     if job.climate != OWN_CLIMATE:
         return pick(catalogue.climates, job.climate, "climate")
     assert job.sky is not None
@@ -119,10 +118,9 @@ def climate_of(job: Job, catalogue: Catalogue) -> Climate:
 
 
 @lru_cache(maxsize=64)
-def _world_climate(
-    latitude_deg: float, longitude_deg: float, air: Air, measured: tuple[tuple[int, float], ...]
-) -> Climate:
-    return climate_at(corrected(light_at(latitude_deg, longitude_deg), measured), air, WORLD_CLIMATE)
+def _world_climate(site: Site, air: Air, measured: tuple[tuple[int, float], ...]) -> Climate:
+    light = corrected(light_at(site.latitude_deg, site.longitude_deg), measured)
+    return climate_at(light, air, site, WORLD_CLIMATE)
 
 
 def corrected(light: PlaceLight, measured: tuple[tuple[int, float], ...]) -> PlaceLight:

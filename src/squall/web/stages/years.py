@@ -20,7 +20,7 @@ from squall.job.document.job import Job
 from squall.job.told.years import years_figures
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.place import clock_of
+from squall.job.worked.place import clock_of, where
 from squall.job.worked.years import YearsReport, demand_in, digest_of, report_of, run_of
 from squall.store.database import connect, transaction
 from squall.store.jobs import Stored, change_job, one_job
@@ -260,6 +260,7 @@ def take_weather(job_id: int, request: Request, conn: Db, file: UploadFile) -> R
     data = file.file.read(weather.MOST_BYTES + 1)
     stored = one_job(conn, job_id)
     try:
+        where(stored.job)  # an hour of a file is an hour of a clock somewhere
         year = weather.read(data, name, clock_of(stored.job).si)
         with transaction(conn):
             keep_weather(conn, job_id, name, year)
