@@ -46,6 +46,7 @@ def test_pages_say_what_cannot_be_said_yet(client, bare, stage):
     assert page.status_code == 200
     assert "First: where is it?" in page.text
     assert soup(page).select_one("#place-at") is not None
+    assert "needs 0" not in page.text
 
 
 @pytest.mark.parametrize("stage", ["survey", "lift", "place"])
@@ -54,6 +55,7 @@ def test_what_can_be_said_anywhere_is_said(client, bare, stage):
     assert page.status_code == 200
     assert "First: where is it?" not in page.text
     assert "where this job is" in words(soup(page).select_one("#verdict"))
+    assert words(soup(page).select_one(".stamp")) == "no place yet"
 
 
 def test_lists_drawings_sheets_and_files_of_a_job_that_is_nowhere(client, bare):

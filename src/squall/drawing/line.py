@@ -105,10 +105,16 @@ def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     names = {"open": say("trough or open outlet"), "tank-above": say("tank, filled from above"), "tank-below": say("tank, filled from below"),
              "loop": say("closed circuit")}  # fmt: skip
     name = names[a.job.outlet]
-    sheet.open_part("outlet", say("Outlet: {name}; need {need:litres} a day", name=name, need=need))
+    known = a.light is not None
+    told = (
+        say("Outlet: {name}; need {need:litres} a day", name=name, need=need)
+        if known
+        else say("Outlet: {name}", name=name)
+    )
+    sheet.open_part("outlet", told)
     sheet.add("rect", x=g.x1 - 8, y=g.top_y - 8, width=62.0, height=52.0, class_="touch")
     outlet_shape(sheet, frame, g, a)
-    if sheet.stage in ("need", "power", "kits"):
+    if known and sheet.stage in ("need", "power", "kits"):
         words = say("needs {need:litres} a day", need=need)
         if frame.narrow:
             sheet.words(frame.width - 4, max(g.top_y - 14, 14.0), words, "outlet-words", "end")

@@ -24,15 +24,16 @@ GRADE_WORDS: dict[Grade, Message] = {
 
 @dataclass(frozen=True)
 class Verdict:
-    """A grade, its word, and the sentence."""
+    """A grade, the sentence, and a word of its own where the grade's does not fit."""
 
     grade: Grade
     sentence: str
+    stamp: Message | None = None
 
     @property
     def word(self) -> str:
         """The grade in plain words."""
-        return str(GRADE_WORDS[self.grade])
+        return str(self.stamp or GRADE_WORDS[self.grade])
 
 
 def verdict_of(assessment: Assessment) -> Verdict:
@@ -52,7 +53,7 @@ def verdict_of(assessment: Assessment) -> Verdict:
         part would be harmed or no water comes, ``open`` where no kit is chosen.
     """
     if assessment.light is None:
-        return Verdict("open", str(NoPlace().said))
+        return Verdict("open", str(NoPlace().said), later("no place yet"))
     if assessment.problem is not None:
         return Verdict("stopped", say("This kit can't be worked out: {problem}", problem=assessment.problem))
     chosen = assessment.chosen

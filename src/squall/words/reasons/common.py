@@ -10,7 +10,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "greatest-air-temperature": N_("greatest air temperature"),
     "latitude": N_("latitude"),
     "no-place-yet": N_(
-        "It isn't known yet where this job is, and so not what light it has: say where, on the Place page."
+        "It isn't known yet where this job is, and so not what light it has: say where, on the page The place."
     ),
     "least-air-temperature": N_("least air temperature"),
     "method": N_("method"),
