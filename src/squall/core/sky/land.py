@@ -3,7 +3,7 @@
 The outline is Natural Earth's (public domain), derived by ``tools/world_land.py``.
 """
 
-from functools import cache
+from functools import cache, lru_cache
 from importlib.resources import files
 
 import numpy as np
@@ -56,6 +56,7 @@ def on_land(latitude_deg: float, longitude_deg: float) -> bool:
     return inside
 
 
+@lru_cache(maxsize=256)
 def off_coast_km(latitude_deg: float, longitude_deg: float) -> float:
     """How far out at sea a place lies; 0 on land. [°], [km]"""
     if on_land(latitude_deg, longitude_deg):
