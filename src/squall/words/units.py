@@ -95,7 +95,10 @@ KINDS: dict[str, Kind] = {
 # A head may be typed as a pressure: metres of water at 15 °C.
 _PRESSURE_TO_HEAD = 1.0 / (999.1026 * 9.80665)
 _WORDS = {
-    "gpm": "gal/min", "gph": "gal/hour", "lpm": "L/min", "l/min": "L/min", "l/h": "L/hour", "lph": "L/hour",
+    "gpm": "gal/min", "gph": "gal/hour", "gpd": "gal", "gallons/day": "gal", "gallon/day": "gal", "gal/d": "gal",
+    "gallons/minute": "gal/min", "gallon/minute": "gal/min", "gal/minute": "gal/min", "gallons/hour": "gal/hour",
+    "gal/hour": "gal/hour", "litres/minute": "L/min", "liters/minute": "L/min", "l/minute": "L/min", "litres/hour": "L/hour",
+    "liters/hour": "L/hour", "litres/day": "L", "liters/day": "L", "l/second": "L/s", "litres/second": "L/s", "lpm": "L/min", "l/min": "L/min", "l/h": "L/hour", "lph": "L/hour",
     "l/s": "L/s", "m3/h": "m**3/hour", "m³/h": "m**3/hour", "l": "L", "litres": "L", "litre": "L", "liters": "L",
     "gallons": "gal", "gallon": "gal", "in": "inch", '"': "inch", "”": "inch", "inches": "inch", "'": "ft", "′": "ft",
     "feet": "ft", "foot": "ft", "°c": "degC", "c": "degC", "degc": "degC", "°f": "degF", "f": "degF", "degf": "degF",
@@ -113,6 +116,26 @@ _WORDS = {
 }  # fmt: skip
 _NUMBER = r"[-+−]?(?:\d+\s+\d+/\d+|\d+/\d+|\d[\d\s,.']*\d|\d)(?:[eE][-+]?\d+)?"
 _PATTERN = re.compile(rf"^\s*(?P<number>{_NUMBER}|[-+−]?[.,]\d+)\s*(?P<unit>[^\d\s].*?)?\s*$")
+# Two units of one thing, larger first: feet and inches, hours and minutes, minutes and seconds.
+_FEET, _INCHES = r"(?:ft|foot|feet|'|′|’)\.?", r"(?:in|inch|inches|\"|″|”|'')\.?"
+_PART = r"\d+(?:[.,]\d+)?(?:[\s-]+\d+/\d+)?|\d+/\d+"
+_COMPOUND: tuple[tuple[re.Pattern[str], str, str, tuple[str, ...]], ...] = (
+    (re.compile(rf"^\s*(-?\d+)\s*{_FEET}\s*-?\s*({_PART})\s*(?:{_INCHES})?\s*$", re.IGNORECASE), "ft", "in", ("m",)),
+    (
+        re.compile(r"^\s*(\d+)\s*(?:h|hours?|hr)\s*(\d+(?:[.,]\d+)?)\s*(?:min|minutes?|m)?\s*$", re.IGNORECASE),
+        "h",
+        "min",
+        ("hour", "s"),
+    ),
+    (
+        re.compile(r"^\s*(\d+)\s*(?:min|minutes?)\s*(\d+(?:[.,]\d+)?)\s*(?:s|sec|seconds?)?\s*$", re.IGNORECASE),
+        "min",
+        "s",
+        ("hour", "s"),
+    ),
+)
+_HALF_DAY = re.compile(r"^\s*(0?[1-9]|1[0-2])(?::([0-5]\d))?\s*([ap])\.?m\.?\s*$", re.IGNORECASE)
+_PER = re.compile(r"\s+(?:per|a|an|each)\s+", re.IGNORECASE)
 _CLOCK = re.compile(r"^\s*([01]?\d|2[0-4])[:h]([0-5]\d)\s*$")
 _OTHER_NOUNS = {
     "m**2": later("an area"), "s": later("a time"), "kg": later("a mass"), "Pa": later("a pressure"), "J": later("an energy"),
@@ -196,9 +219,12 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
         raise BadQuantity(
             later("Nothing is typed; {noun} is wanted, such as {example}.", noun=kind.noun, example=kind.example)
         )
-    on_the_clock = _CLOCK.match(text) if kind.si == "hour" else None
-    if on_the_clock is not None:
-        return int(on_the_clock[1]) + int(on_the_clock[2]) / 60.0
+    if kind.si == "hour" and (hour := _on_the_clock(text)) is not None:
+        return hour
+    if (whole := _compound(text, kind_name, system)) is not None:
+        return whole
+    # 1-1/2 is one and a half; a unit may be written out: gallons per minute.
+    text = re.sub(r"(\d)\s*-\s*(\d+/\d+)", r"\1 \2", text)
     found = _PATTERN.match(text)
     if found is None:
         raise BadQuantity(
@@ -211,6 +237,7 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
         )
     number = read_number(found["number"])
     typed_unit = (found["unit"] or "").strip()
+    typed_unit = _PER.sub("/", typed_unit)
     unit = (
         _WORDS.get(typed_unit.lower(), typed_unit) if typed_unit else (kind.metric if system == "metric" else kind.us)
     )
@@ -219,6 +246,44 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
     if kind.si == "degree" and unit in ("degree", ""):
         return number
     return _convert(text, number, unit, kind_name)
+
+
+def _on_the_clock(text: str) -> float | None:
+    """Hour of the day of ``6:30``, ``6h30`` or ``10 pm``; None for anything else. [h]"""
+    plain = _CLOCK.match(text)
+    if plain is not None:
+        return int(plain[1]) + int(plain[2]) / 60.0
+    half = _HALF_DAY.match(text)
+    if half is None:
+        return None
+    return int(half[1]) % 12 + (12 if half[3].lower() == "p" else 0) + int(half[2] or 0) / 60.0
+
+
+def _compound(text: str, kind_name: str, system: System) -> float | None:
+    """``25 ft 8 in``, ``2 min 5 s``, ``1 h 20 min`` in the kind's SI; None for anything else.
+
+    Raises
+    ------
+    BadQuantity
+        If the smaller part is as much as one of the larger: ``25 ft 13 in``.
+    """
+    for pattern, large, small, kinds in _COMPOUND:
+        found = pattern.match(text) if KINDS[kind_name].si in kinds else None
+        if found is None:
+            continue
+        most = 12.0 if large == "ft" else 60.0
+        if read_number(re.sub(r"-(?=\d+/)", " ", found[2])) >= most:
+            raise BadQuantity(
+                later(
+                    "“{text}”: the second figure is at most {most:g} {small}.",
+                    text=_short(text),
+                    most=most,
+                    small=small,
+                )
+            )
+        first, rest = parse(f"{found[1]} {large}", kind_name, system), parse(f"{found[2]} {small}", kind_name, system)
+        return first - rest if found[1].startswith("-") else first + rest
+    return None
 
 
 def is_bare(text: str) -> bool:
@@ -337,7 +402,7 @@ def in_own_units(typed: str, si: float, kind_name: str) -> str:
     kind, found = KINDS.get(kind_name), _PATTERN.match(typed)
     if kind is None or found is None or kind.metric_sign == kind.us_sign:
         return typed
-    unit = (found["unit"] or "").strip()
+    unit = "ft" if _COMPOUND[0][0].match(typed) else (found["unit"] or "").strip()
     other: System = "metric" if voice().units == "us" else "us"
     if _WORDS.get(unit.lower(), unit) not in _ONLY[other]:
         return typed

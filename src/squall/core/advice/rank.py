@@ -99,7 +99,7 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
         The pump.
     stock : Stock
         The catalogue. Of the controllers that fit, the cheapest is taken; of the batteries, the
-        cheapest bank that bridges two dark days, else the largest.
+        cheapest bank that bridges two dark days and bears the panels' amps, else the largest.
     daily_ah : callable
         Charge that the need takes a day from a bank of given volts. [Ah] of [V]
 
@@ -116,11 +116,10 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
             direct = Kit(pump, Direct(), panel, series, parallel)
             yield direct, volts_refusal(direct)
             yield fitting_controller(direct, stock.controllers)
-            bank = _bank(pump, stock.batteries, daily_ah)
-            if bank is not None:
-                battery, count = bank
-                chargers = [c for c in stock.controllers if c.kind != "pump"]
-                banked = [replace(direct, supply=Banked(c, battery, count)) for c in chargers]
+            chargers = [c for c in stock.controllers if c.kind != "pump"]
+            banks = _banks(pump, stock.batteries, daily_ah)
+            if banks:
+                banked = [replace(direct, supply=Banked(c, *bank)) for bank in banks for c in chargers]
                 yield _cheapest_that_fits(banked, charge_refusal)
 
 
@@ -132,7 +131,8 @@ def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tupl
 
 def _cheapest_that_fits(kits: list[Kit], refusal: Callable[[Kit], Reason | None]) -> tuple[Kit, Reason | None]:
     def price(kit: Kit) -> float:
-        return kit.controller.price if kit.controller is not None else 0.0
+        bank = kit.supply.battery.price * kit.supply.count if isinstance(kit.supply, Banked) else 0.0
+        return bank + (kit.controller.price if kit.controller is not None else 0.0)
 
     by_price = sorted(kits, key=price)
     for kit in by_price:
@@ -143,22 +143,21 @@ def _cheapest_that_fits(kits: list[Kit], refusal: Callable[[Kit], Reason | None]
     return closest, refusal(closest)
 
 
-def _bank(
+def _banks(
     pump: Pump, batteries: tuple[BatteryUnit, ...], daily_ah: Callable[[float], float]
-) -> tuple[BatteryUnit, int] | None:
+) -> list[tuple[BatteryUnit, int]]:
+    """Banks of a pump's volts that bridge the reserve; else the largest; none where nothing has those volts."""
     fitting = []
     for battery in batteries:
         count = round(pump.motor.rated_v / battery.nominal_v)
         if count >= 1 and abs(count * battery.nominal_v - pump.motor.rated_v) <= 1.0:
             bridges = battery.capacity_ah * battery.usable >= RESERVE_DAYS * daily_ah(battery.open_v * count)
             fitting.append((battery, count, bridges))
-    if not fitting:
-        return None
     enough = [(battery, count) for battery, count, bridges in fitting if bridges]
-    if enough:
-        return min(enough, key=lambda pair: pair[0].price * pair[1])
+    if enough or not fitting:
+        return enough
     battery, count, _ = max(fitting, key=lambda row: row[0].capacity_ah * row[0].usable)
-    return battery, count
+    return [(battery, count)]
 
 
 def rank(

@@ -1,18 +1,24 @@
 """Why a kit is not for a job: its volts, its controller, its lift, the place, its flow, its year."""
 
+from squall.core.drive.motors import curve_at
 from squall.core.drive.tables import LoadTable
+from squall.core.errors import BadCurve
 from squall.core.hydraulics.suction import SuctionCheck, check_suction
 from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.layout import Layout
-from squall.core.kit.parts import Hose, Pump
+from squall.core.kit.parts import BatteryUnit, Hose, Pump
 from squall.core.kit.setup import design_current_a, table_for
-from squall.core.kit.supply import Banked
+from squall.core.kit.supply import Banked, Controlled
 from squall.core.reason import Reason
 from squall.core.years.typical import Season, YearSum
 
 # Most volts over rated where the maker states none: common practice, no source.
 UNSTATED_MOST = 1.2
 SURFACE_MARGIN_M = 0.5
+# Amps in the sun over those at 1000 W/m2, for whatever can't hold them back: NEC 690.8(A)(1), from memory.
+OVER_SUN = 1.25
+# Amps over Ah: common practice, no source.
+LEAD_CHARGE, LITHIUM_CHARGE = 0.25, 0.5
 
 
 def volts_refusal(kit: Kit) -> Reason | None:
@@ -51,7 +57,60 @@ def charge_refusal(kit: Kit) -> Reason | None:
         return Reason("from-panels-cant-charge-bank", vmp=vmp, nominal=nominal)
     if c.kind == "charge-switching" and vmp > 2.0 * nominal:
         return Reason("switching-charge-controller-wastes-most-bank", vmp=vmp, nominal=nominal)
+    return charge_rate_refusal(kit)
+
+
+def charge_rate_refusal(kit: Kit) -> Reason | None:
+    """Why the panels would give a charger or a bank more than it can bear, or None.
+
+    Notes
+    -----
+    A switching charger joins panels and bank: it can't hold their amps back, so its rating must be 1.25 times what they
+    give into a short in full sun (NEC 690.8(A)(1), from memory: light runs above 1000 W/m2 for hours). A tracking one holds
+    its output to its rating. Lead wants at most a quarter of its Ah an hour, lithium half: common practice, no source.
+    """
+    assert isinstance(kit.supply, Banked)
+    c, battery = kit.supply.controller, kit.supply.battery
+    short = kit.panel.module.isc_a * kit.in_parallel
+    if c.kind == "charge-switching" and OVER_SUN * short > c.max_a:
+        return Reason("switching-charger-cant-hold-panels-amps", short=short, design=OVER_SUN * short, most=c.max_a)
+    amps, most = charging_a(kit), charge_share(battery) * battery.capacity_ah
+    if amps > most:
+        return Reason("panels-charge-bank-too-fast", amps=amps, most=most, charge=battery.capacity_ah)
     return None
+
+
+def charging_a(kit: Kit) -> float:
+    """Most amps that a kit's charger pushes into its bank in full sun (1000 W/m2). [A]"""
+    assert isinstance(kit.supply, Banked)
+    c = kit.supply.controller
+    if c.kind == "charge-switching":
+        return kit.panel.module.isc_a * kit.in_parallel
+    return min(kit.array_w * c.efficiency / kit.bank_v, c.max_a)
+
+
+def clipped_share(kit: Kit) -> float:
+    """Share of full sun's watts that a tracking charger's rating leaves unused; 0 for any other. [-]"""
+    if not isinstance(kit.supply, Banked) or kit.supply.controller.kind != "charge-tracking":
+        return 0.0
+    offered = kit.array_w * kit.supply.controller.efficiency / kit.bank_v
+    return max(1.0 - kit.supply.controller.max_a / offered, 0.0)
+
+
+def charge_share(battery: BatteryUnit) -> float:
+    """Amps over Ah that a battery may be charged with. [1/h]"""
+    return LEAD_CHARGE if battery.chemistry.startswith("lead") else LITHIUM_CHARGE
+
+
+def supply_refusal(kit: Kit) -> Reason | None:
+    """Why panels, controller, bank and pump don't fit one another, or None: asked by the ranking and of any kit alike."""
+    match kit.supply:
+        case Banked():
+            return charge_refusal(kit)
+        case Controlled():
+            return pump_controller_refusal(kit)
+        case _:
+            return volts_refusal(kit)
 
 
 def lifts(pump: Pump, table: LoadTable) -> bool:
@@ -101,6 +160,34 @@ def flow_refusal(kit: Kit, layout: Layout, most_flow_m3_s: float) -> Reason | No
     )
 
 
+def shut_off_m(kit: Kit, most_v: float) -> float:
+    """Head against a closed outlet at given volts [V]: what every hose must bear. [m]
+
+    A centrifugal end stands at its shut-off head; a displacement end pushes on until something gives, so at least its
+    last measured head must be borne, and a relief valve or a pressure switch must hold it there.
+    """
+    motor = kit.pump.motor
+    if motor.kind == "displacement":
+        return motor.head_range[1]
+    try:
+        return curve_at(motor, most_v).first[1]
+    except BadCurve:
+        return 0.0
+
+
+def hose_refusal(kit: Kit, layout: Layout, most_v: float) -> Reason | None:
+    """Why a kit's hose would burst at its lowest place if the outlet were shut, or None. [V]"""
+    if kit.hose is None:
+        return None
+    start = layout.lowest_replaceable_m
+    if start is None:
+        return None
+    head = shut_off_m(kit, most_v) - start
+    if head <= kit.hose.rated_head_m:
+        return None
+    return Reason("hose-rated-below-shut-off", nominal=kit.hose.nominal, rated=kit.hose.rated_head_m, head=head)
+
+
 def season_refusal(kit: Kit, layout: Layout, season: Season | YearSum) -> Reason | None:
     """What the year shows that forbids a kit."""
     if season.stopped:
@@ -113,6 +200,9 @@ def season_refusal(kit: Kit, layout: Layout, season: Season | YearSum) -> Reason
     most = kit.pump.motor.max_v
     if most is not None and season.most_motor_v > most:
         return Reason("motor-noon-maker-allows", most_motor=season.most_motor_v, most=most)
+    burst = hose_refusal(kit, layout, max(season.most_motor_v, kit.pump.motor.rated_v))
+    if burst is not None:
+        return burst
     if kit.controller is not None and kit.controller.kind == "pump" and season.most_motor_a > kit.controller.max_a:
         return Reason("pump-draws-controller-gives", most_motor=season.most_motor_a, max=kit.controller.max_a)
     return None

@@ -302,10 +302,27 @@ def _displacement(motor: Motor, line: Line, speed_v: float) -> MotorState:
         head, regime = low, "before-first-point"
     else:
         head, regime = root(surplus, low, high), "pumping"
-    flow = motor.flow_per_speed.at(head) * speed_v
+    flow = max(motor.flow_per_speed.at(head), 0.0) * speed_v
     if regime == "beyond-last-point":
-        flow = 0.0
+        flow = min(flow, flow_at_last_head(motor, line))
     return _state(motor, speed_v, flow, motor.amps_by_head.at(head), regime)
+
+
+def flow_at_last_head(motor: Motor, line: Line) -> float:
+    """Flow at which a line asks a displacement end's last measured head of it; 0 where the lift alone asks more. [m3/s]
+
+    Such an end pushes on beyond its last point, at a pressure nobody measured. Of its flow no more is promised than passes
+    at the last one: running faster never gives less.
+    """
+    _, most = motor.head_range
+    if line.head_m(0.0) >= most:
+        return 0.0
+    high = max(motor.flow_per_speed.at(most), 1e-9) * motor.rated_v
+    while line.head_m(high) < most:
+        high *= 2.0
+        if high > 1.0:
+            return high
+    return root(lambda flow: line.head_m(flow) - most, 0.0, high)
 
 
 def volts_to_reach(motor: Motor, static_head_m: float) -> float | None:

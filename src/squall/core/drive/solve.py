@@ -297,13 +297,15 @@ def _result(motor: Motor, line: Line, state: MotorState, cable_ohm: float) -> Dr
     source_v = state.volts_v + state.current_a * cable_ohm
     flows = state.regime in ("pumping", "beyond-last-point") and state.flow_m3_s > 0.0
     if motor.kind == "displacement":
-        flows = state.flow_m3_s > 0.0 and state.regime in ("pumping", "before-first-point")
+        flows = state.flow_m3_s > 0.0
     pumping = state.regime == "pumping"
-    unknown = state.regime in ("beyond-last-point", "before-first-point")
+    # A displacement end driven beyond its last head still gives what passes at that head.
+    held = motor.kind == "displacement" and state.regime == "beyond-last-point" and flows
+    unknown = state.regime in ("beyond-last-point", "before-first-point") and not held
     return DriveResult(
         flows=flows,
         flow_m3_s=None if unknown else state.flow_m3_s,
-        head_m=line.head_m(state.flow_m3_s) if pumping else None,
+        head_m=line.head_m(state.flow_m3_s) if pumping or held else None,
         motor_v=state.volts_v,
         motor_a=state.current_a,
         source_v=source_v,

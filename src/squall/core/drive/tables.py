@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from squall.core.drive.motors import Motor
+from squall.core.drive.motors import Motor, flow_at_last_head
 from squall.core.electrics.modules import Diode
 from squall.core.hydraulics.pipes import Line
 
@@ -58,7 +58,8 @@ def load_table(motor: Motor, line: Line) -> LoadTable:
     -------
     LoadTable
         From standstill to 2.2 times rated volts; a displacement pump on a lift above its last
-        measured head is entered as giving nothing.
+        measured head is entered as giving nothing, one that the line alone drives beyond it as
+        giving what passes at that head.
     """
     top = motor.rated_v * _TOP_OF_RATED
     if motor.kind == "centrifugal":
@@ -103,8 +104,10 @@ def _displacement_nodes(motor: Motor, line: Line, speeds: Floats) -> tuple[Float
 
     head, at_first, at_last = _crossings(surplus, np.full(speeds.shape, first), np.full(speeds.shape, last))
     too_high, below = at_last > 0.0, at_first < 0.0
-    flow = motor.flow_per_speed(head) * speeds
-    return np.where(too_high, 0.0, flow), motor.amps_by_head(head), np.where(below & ~too_high, 1.0, 0.0)
+    flow = np.maximum(motor.flow_per_speed(head), 0.0) * speeds
+    if too_high.any():
+        flow = np.where(too_high, np.minimum(flow, flow_at_last_head(motor, line)), flow)
+    return flow, motor.amps_by_head(head), np.where((below | too_high) & (flow > 0.0), 1.0, 0.0)
 
 
 def _crossings(

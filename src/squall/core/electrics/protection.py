@@ -19,10 +19,24 @@ _OPENS_AT: dict[Kind, float] = {"fuse": 1.35, "breaker": 1.45}
 
 @dataclass(frozen=True)
 class LoopPart:
-    """Something in the loop that stands only so much. [A]"""
+    """Something in the loop that stands only so much; `rating_v` DC, None where nobody says. [A], [V]"""
 
     name: str | Told
     rating_a: float
+    rating_v: float | None = None
+
+
+def volts_problems(parts: tuple[LoopPart, ...], highest_v: float) -> tuple[Reason, ...]:
+    """What in a loop is made for less than the highest DC volts [V] that it can see, each in a sentence.
+
+    A contact that parts more volts than it is made for draws an arc that does not go out by itself; alternating-current
+    ratings say nothing of it.
+    """
+    return tuple(
+        Reason("part-made-for-fewer-volts", name=part.name, rating=part.rating_v, highest=highest_v)
+        for part in parts
+        if part.rating_v is not None and part.rating_v < highest_v
+    )
 
 
 @dataclass(frozen=True)

@@ -100,6 +100,20 @@ class Layout:
         return max([*known, 0.0 if self.closed_circuit else self.lift_m])
 
     @property
+    def lowest_replaceable_m(self) -> float | None:
+        """Lowest end of the delivery that a kit's hose takes the place of, above the standing water; None if there is none. [m]
+
+        A piece begins where the one before it ends; where that was not surveyed, at the water.
+        """
+        starts, at = [], 0.0
+        for piece in self.pieces:
+            end = piece.end_height_m
+            if piece.replaceable and not piece.suction:
+                starts.append(min(at, at if end is None else end))
+            at = 0.0 if end is None else end
+        return min(starts) if starts else None
+
+    @property
     def suction_pieces(self) -> int:
         """How many pieces, from the first, a surface pump draws through."""
         count = 0

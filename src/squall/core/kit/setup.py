@@ -9,7 +9,7 @@ from squall.core.electrics.conductors import Conductor, Standard, choose, resist
 from squall.core.hydraulics.pipes import Line
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
-from squall.core.kit.supply import Banked, Direct
+from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.reason import Reason, Told
 
 CONDUCTOR_C = 40.0
@@ -137,6 +137,25 @@ def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, max_drop: float, 
     array_a = kit.panel.module.imp_a * kit.in_parallel
     array = choose(array_v, array_a, layout.array_cable_m, max_drop, standard, layout.ambient_c, CONDUCTOR_C).conductor
     return Cabling(pump, array)
+
+
+# Volts of a lead or lithium bank being charged over its name: 14.4 V of 12. Common practice, no source.
+CHARGING_SHARE = 1.2
+
+
+def loop_open_v(kit: Kit, record_low_c: float) -> float:
+    """Highest DC volts that stand in the pump's loop with nothing running, on the coldest morning [°C]. [V]
+
+    Panels straight on the pump: their open volts in that cold. Behind a pump controller: the most that it gives; a bank:
+    its charging volts.
+    """
+    match kit.supply:
+        case Banked():
+            return CHARGING_SHARE * kit.supply.nominal_v
+        case Controlled():
+            return kit.supply.controller.out_max_v
+        case _:
+            return kit.open_cold_v(record_low_c)
 
 
 def cable_price(size: Conductor) -> float:

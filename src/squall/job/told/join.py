@@ -4,6 +4,7 @@ import numpy as np
 
 from squall.core.advice.overdrive import Way, allowed_v, three_ways
 from squall.core.advice.ratios import School, schools
+from squall.core.advice.refusals import clipped_share
 from squall.core.drive.mismatch import LitModule, array_curve, not_alike
 from squall.core.drive.strings import StringWindow, string_window
 from squall.core.electrics.modules import Module
@@ -81,6 +82,11 @@ def join_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
         found.append(
             Finding("bad", say("Stop: {cold} is over {TOUCH_LIMIT_V:volts}. That is no touch-safe voltage: shock and arcs can kill.", cold=cold, TOUCH_LIMIT_V=TOUCH_LIMIT_V),
                     (say("fewer in series keeps it under"), say("above it: a licensed electrician, and local codes")))
+        )  # fmt: skip
+    clipped = clipped_share(kit)
+    if clipped > 0.02 and kit.controller is not None:
+        found.append(
+            Finding("care", say("In full sun the charger ends at {most:amps} and leaves {share:share} of the panels' watts unused; that is counted.", most=kit.controller.max_a, share=clipped))
         )  # fmt: skip
     if kit.in_parallel >= 3:
         limit = kit.panel.max_series_fuse_a

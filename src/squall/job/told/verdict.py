@@ -106,6 +106,8 @@ def missing_in(assessment: Assessment, visits: int) -> tuple[Message, ...]:
         gaps.append(later("no need is set"))
     if assessment.chosen is None:
         gaps.append(later("no kit is chosen"))
+    if assessment.wiring is not None and assessment.wiring.problems:
+        gaps.append(later("the wiring is not safe yet"))
     if not visits:
         gaps.append(later("nothing is measured yet"))
     return tuple(gaps)

@@ -3,8 +3,10 @@
 from squall.core.electrics.conductors import TABLE_AIR_C
 from squall.core.explain import Figure, Input
 from squall.core.kit.setup import CONDUCTOR_C
+from squall.job.told.finding import Finding
+from squall.job.worked.assess import Assessment
 from squall.job.worked.wiring import CableRun, Wiring
-from squall.words import say
+from squall.words import later, say, say_n
 
 
 def run_figures(run: CableRun) -> list[Figure]:
@@ -33,6 +35,14 @@ def run_figures(run: CableRun) -> list[Figure]:
     ]  # fmt: skip
 
 
+def wiring_cautions(a: Assessment) -> list[Finding]:
+    """What must be mended before the chosen kit is joined: told on every page of the job, under the verdict."""
+    if a.wiring is None or a.chosen is None or a.chosen.refusal is not None or not a.wiring.problems:
+        return []
+    head = say_n("One thing is not safe to join yet", "{n} things are not safe to join yet", len(a.wiring.problems))
+    return [Finding("bad", later("{head}, see Wire.", head=head), a.wiring.problems)]
+
+
 def protection_figures(wiring: Wiring) -> list[Figure]:
     """Rating, its bounds, and the stall current."""
     found = wiring.protection
@@ -45,6 +55,10 @@ def protection_figures(wiring: Wiring) -> list[Figure]:
                 Input(say("which stands"), found.most_a, "amps"), *reasons),
                say("smallest standard rating from 1.25 x continuous amps up, not above the weakest part"),
                say("ratings: ISO 8820-3 (fuse), IEC 60947-2 (breaker), from memory; 1.25: common practice, no source")),
+        Figure("loop-volts", say("Most volts in the pump's loop"), wiring.loop_v, "volts",
+               (Input(say("panels open on the coldest morning"), wiring.open_cold_v, "volts"),),
+               say("panels straight on the pump: their open volts in the record cold; behind a controller: the most it gives; a bank: 1.2 times its name"),
+               say("nameplate; charging volts: common practice, no source")),
         Figure("stall", say("A stalled pump draws"), found.stall_current_a, "amps",
                (Input(say("source can't push more than its own short-circuit amps"), "yes" if wiring.source_limited else "no",
                       "text"),

@@ -65,7 +65,10 @@ class Assessment:
     @cached_property
     def wiring(self) -> Wiring | None:
         """Cables and protection of the chosen kit."""
-        return None if self.chosen is None else wiring_of(self.job, self.chosen, devices_of(self.job, self.parts))
+        if self.chosen is None:
+            return None
+        shop = tuple(self.parts.protectors.values())
+        return wiring_of(self.job, self.chosen, devices_of(self.job, self.parts), shop)
 
     @cached_property
     def levers(self) -> tuple[Lever, ...]:

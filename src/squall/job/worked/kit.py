@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from squall.catalogue import Catalogue
-from squall.core.advice.refusals import limiting_cause, place_refusal, season_refusal
+from squall.core.advice.refusals import limiting_cause, place_refusal, season_refusal, supply_refusal
 from squall.core.drive.motors import curve_at
 from squall.core.drive.solve import Battery, DriveResult, solve
 from squall.core.hydraulics.curves import OperatingPoint, PumpCurve, operating_point
@@ -125,5 +125,5 @@ def assess_option(
     """
     kit, cabling = kit_of(option, parts), cabling_of(option)
     season = year_of(Setup(kit, layout, cabling), light)
-    refusal = place_refusal(kit, layout) or season_refusal(kit, layout, season)
+    refusal = supply_refusal(kit) or place_refusal(kit, layout) or season_refusal(kit, layout, season)
     return KitAssessment(option, kit, cabling, layout, season, need_l, kit_price(Setup(kit, layout, cabling)), refusal)

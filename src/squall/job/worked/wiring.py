@@ -3,13 +3,13 @@
 from dataclasses import dataclass
 
 from squall.core.electrics.conductors import CableChoice, Conductor, rate
-from squall.core.electrics.protection import LoopPart, Protection, protect, stall_current
+from squall.core.electrics.protection import LoopPart, Protection, protect, stall_current, volts_problems
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
-from squall.core.kit.parts import Device
-from squall.core.kit.setup import CONDUCTOR_C, design_current_a, pump_run_m, table_for
+from squall.core.kit.parts import Device, Protector
+from squall.core.kit.setup import CONDUCTOR_C, design_current_a, loop_open_v, pump_run_m, table_for
 from squall.core.kit.supply import Banked
-from squall.core.reason import Spoken
+from squall.core.reason import Spoken, Told
 from squall.job.document.job import Job
 from squall.job.worked.kit import KitAssessment
 from squall.words import Message, later
@@ -32,7 +32,10 @@ class CableRun:
 
 @dataclass(frozen=True)
 class Wiring:
-    """Both runs, the protection, and whether the source can push a stall current at all."""
+    """Both runs, the protection, whether the source can push a stall current at all, and what is made for too few volts.
+
+    `loop_v` is the highest that stands in the pump's loop. [V]
+    """
 
     runs: tuple[CableRun, ...]
     protection: Protection
@@ -40,9 +43,25 @@ class Wiring:
     source_limited: bool
     string_fuse_needed: bool
     open_cold_v: float
+    loop_v: float = 0.0
+    volts_problems: tuple[Told, ...] = ()
+
+    @property
+    def problems(self) -> tuple[Told, ...]:
+        """Whatever must be mended before this is joined: one list for every page."""
+        hot = tuple(
+            later("the cable {name} carries {amps:amps} and bears {bears:amps} in this heat", name=run.name, amps=run.amps_a,
+                  bears=run.choice.ampacity_a)
+            for run in self.runs
+            if not run.within_ampacity
+        )  # fmt: skip
+        unfused = () if self.protection.rating_a is not None else self.protection.problems[:1]
+        return (*self.volts_problems, *hot, *unfused)
 
 
-def wiring_of(job: Job, chosen: KitAssessment, devices: tuple[Device, ...]) -> Wiring:
+def wiring_of(
+    job: Job, chosen: KitAssessment, devices: tuple[Device, ...], protectors: tuple[Protector, ...] = ()
+) -> Wiring:
     """Cables, fuse and stall of a kit.
 
     Parameters
@@ -53,6 +72,8 @@ def wiring_of(job: Job, chosen: KitAssessment, devices: tuple[Device, ...]) -> W
         The kit.
     devices : tuple[Device, ...]
         In the pump's loop.
+    protectors : tuple[Protector, ...]
+        Fuses and breakers there are.
 
     Returns
     -------
@@ -76,17 +97,33 @@ def wiring_of(job: Job, chosen: KitAssessment, devices: tuple[Device, ...]) -> W
         stall = min(array_short, free) if kit.controller is None else min(kit.controller.max_a, free)
     else:
         stall = stall_current(kit.bank_v, kit.bank_ohm + runs[0].choice.resistance_ohm, motor.resistance_ohm)
+    loop = tuple(LoopPart(device.name, device.rating_a, device.rating_v) for device in devices)
     protection = protect(
         running,
         runs[0].choice.ampacity_a,
-        tuple(LoopPart(device.name, device.rating_a) for device in devices),
+        loop,
         stall,
         job.protection,
         kit.pump.max_fuse_a,
     )
-    return Wiring(
-        tuple(runs), protection, running, source_limited, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c)
-    )
+    open_cold, loop_v = kit.open_cold_v(layout.record_low_c), loop_open_v(kit, layout.record_low_c)
+    weak = (*volts_problems(loop, loop_v), *_protector_problem(protection.rating_a, job.protection, protectors, loop_v))
+    return Wiring(tuple(runs), protection, running, source_limited, kit.in_parallel >= 3, open_cold, loop_v, weak)
+
+
+def _protector_problem(
+    rating_a: float | None, kind: str, protectors: tuple[Protector, ...], loop_v: float
+) -> tuple[Told, ...]:
+    """That no fuse or breaker of the rating there is parts so many volts, if so."""
+    sized = [p for p in protectors if p.kind == kind and p.rating_a == rating_a]
+    if rating_a is None or not sized or max(p.rating_v for p in sized) >= loop_v:
+        return ()
+    made = max(p.rating_v for p in sized)
+    other = later("a breaker") if kind == "fuse" else later("a fuse")
+    return (
+        later("the {kind} of {rating:amps} is made for {made:volts} DC, and {loop:volts} stand here: {other} or one made for panels",
+              kind=kind, rating=rating_a, made=made, loop=loop_v, other=other),
+    )  # fmt: skip
 
 
 def _pump_run_name(kit: Kit) -> Message:

@@ -16,6 +16,7 @@ from squall.job.document.paths import as_typed, plain_of, value_in
 from squall.job.stages import MAIN, STAGES, pages_under
 from squall.job.told.place import air_findings
 from squall.job.told.verdict import amount_words, range_words, verdict_of
+from squall.job.told.wire import wiring_cautions
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.doubts import doubt_in
 from squall.job.worked.place import climate_of
@@ -157,6 +158,7 @@ def job_page(
         "verdict": verdict_of(assessment),
         "levers": assessment.levers,
         "doubt": doubt,
+        "cautions": wiring_cautions(assessment),
         "air_found": air_findings(climate_of(stored.job, assessment.parts)) if here.air and stored.job.placed else [],
         "years_words": run_words(conn, stored.id, stored.job) if assessment.chosen is not None else None,
         "doubt_words": range_words(doubt) if doubt is not None else "",

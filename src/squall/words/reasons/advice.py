@@ -76,6 +76,15 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "surface-pump-bank-would-have-pull": N_(
         "a surface pump on the bank would have to pull water up {bank:head}; at this altitude {limit:head} is the most"
     ),
+    "hose-rated-below-shut-off": N_(
+        "with its outlet shut the pump stands at {head:head} in the {nominal:sizes} hose, which is made for {rated:head}"
+    ),
+    "panels-charge-bank-too-fast": N_(
+        "the panels charge with up to {amps:amps}; a battery of {charge:charge} bears {most:amps}: a larger battery, or fewer panels"
+    ),
+    "switching-charger-cant-hold-panels-amps": N_(
+        "the panels give up to {short:amps}, by 1.25 for bright hours {design:amps}; a switching charger can't hold them back and is made for {most:amps}"
+    ),
     "switching-charge-controller-wastes-most-bank": N_(
         "a switching charge controller wastes most of {vmp:volts} on a {nominal:volts} bank"
     ),

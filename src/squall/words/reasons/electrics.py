@@ -3,6 +3,9 @@
 from squall.words.message import N_
 
 SENTENCES: dict[str, str | tuple[str, str]] = {
+    "part-made-for-fewer-volts": N_(
+        "{name} is made for {rating:volts} DC, and {highest:volts} stand here: parting them it would arc on"
+    ),
     "ambient-temperature": N_("ambient temperature"),
     "amps-on-cable": N_("{continuous:amps} on a cable for {cable_ampacity:amps}"),
     "awg": N_("awg"),
