@@ -102,6 +102,16 @@ def test_a_hose_bears_the_shut_off_head_at_its_place(parts, layout):
     assert hose_refusal(kit, high, pump.motor.rated_v) is None
 
 
+def test_a_relief_valve_spares_the_hose(parts, layout):
+    pump = parts.pumps["wellspring-6"]
+    kit = Kit(pump, Direct(), parts.panels["ridge-215"], 1, 1, parts.hoses["hose-19"])
+    assert hose_refusal(kit, layout, 24.0) is not None
+    assert hose_refusal(kit, replace(layout, relief_m=40.0), 24.0) is None
+    # A valve that opens under the lift would let no water up: the hose bears the lift at least.
+    steep = replace(layout, lift_m=61.0, relief_m=20.0)
+    assert hose_refusal(kit, steep, 24.0) is not None
+
+
 def test_more_volts_shut_off_higher(parts):
     kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-110"], 1, 1, parts.hoses["hose-13"])
     assert shut_off_m(kit, 16.0) > 1.2 * shut_off_m(kit, 12.0)

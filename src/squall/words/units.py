@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from squall.core.errors import BadQuantity
 from squall.words.message import Message, later, voice
 from squall.words.message import System as System
+from squall.words.spellings import COMPOUND, PER, WORDS, on_the_clock
 
 if TYPE_CHECKING:
     from pint import UnitRegistry
@@ -94,49 +95,8 @@ KINDS: dict[str, Kind] = {
 
 # A head may be typed as a pressure: metres of water at 15 °C.
 _PRESSURE_TO_HEAD = 1.0 / (999.1026 * 9.80665)
-_WORDS = {
-    "gpm": "gal/min", "gph": "gal/hour", "gpd": "gal", "gallons/day": "gal", "gallon/day": "gal", "gal/d": "gal",
-    "gallons/minute": "gal/min", "gallon/minute": "gal/min", "gal/minute": "gal/min", "gallons/hour": "gal/hour",
-    "gal/hour": "gal/hour", "litres/minute": "L/min", "liters/minute": "L/min", "l/minute": "L/min", "litres/hour": "L/hour",
-    "liters/hour": "L/hour", "litres/day": "L", "liters/day": "L", "l/second": "L/s", "litres/second": "L/s", "lpm": "L/min", "l/min": "L/min", "l/h": "L/hour", "lph": "L/hour",
-    "l/s": "L/s", "m3/h": "m**3/hour", "m³/h": "m**3/hour", "l": "L", "litres": "L", "litre": "L", "liters": "L",
-    "gallons": "gal", "gallon": "gal", "in": "inch", '"': "inch", "”": "inch", "inches": "inch", "'": "ft", "′": "ft",
-    "feet": "ft", "foot": "ft", "°c": "degC", "c": "degC", "degc": "degC", "°f": "degF", "f": "degF", "degf": "degF",
-    "°": "degree", "deg": "degree", "degrees": "degree", "v": "V", "volts": "V", "a": "A", "amps": "A", "amp": "A",
-    "w": "W", "watts": "W", "w/m2": "W/m**2", "w/m²": "W/m**2", "w/m^2": "W/m**2", "%": "percent", "ohm": "ohm",
-    "ohms": "ohm", "ω": "ohm", "ah": "A*hour", "hp": "hp", "h": "hour", "hours": "hour", "min": "minute", "m": "m",
-    "mm": "mm", "cm": "cm", "km": "km", "ft": "ft", "yd": "yd", "bar": "bar", "psi": "psi", "kpa": "kPa",
-    "metres": "m", "meters": "m", "metre": "m", "meter": "m", "gal": "gal", "gal/min": "gal/min", "m3": "m**3",
-    "m³": "m**3", "ml": "mL", "kw": "kW", "ma": "mA", "mv": "mV", "l/day": "L", "l/d": "L", "gal/day": "gal",
-    "m/s": "m/s", "awg": "awg", "mm2": "mm**2", "mm²": "mm**2", "w/m": "W/m",
-    "km/h": "km/hour", "kph": "km/hour", "mph": "mile/hour", "kt": "knot", "kn": "knot", "knots": "knot", "wh": "W*hour",
-    "s": "s", "sec": "s", "seconds": "s", "second": "s", "minutes": "minute", "mins": "minute", "m2": "m**2", "m²": "m**2",
-    "ha": "hectare", "hectare": "hectare", "hectares": "hectare", "acre": "acre", "acres": "acre", "ft2": "ft**2",
-    "ft²": "ft**2", "sqft": "ft**2", "kwh/m2": "kW*hour/m**2", "kwh/m²": "kW*hour/m**2", "mm/day": "mm", "mm/d": "mm",
-}  # fmt: skip
 _NUMBER = r"[-+−]?(?:\d+\s+\d+/\d+|\d+/\d+|\d[\d\s,.']*\d|\d)(?:[eE][-+]?\d+)?"
 _PATTERN = re.compile(rf"^\s*(?P<number>{_NUMBER}|[-+−]?[.,]\d+)\s*(?P<unit>[^\d\s].*?)?\s*$")
-# Two units of one thing, larger first: feet and inches, hours and minutes, minutes and seconds.
-_FEET, _INCHES = r"(?:ft|foot|feet|'|′|’)\.?", r"(?:in|inch|inches|\"|″|”|'')\.?"
-_PART = r"\d+(?:[.,]\d+)?(?:[\s-]+\d+/\d+)?|\d+/\d+"
-_COMPOUND: tuple[tuple[re.Pattern[str], str, str, tuple[str, ...]], ...] = (
-    (re.compile(rf"^\s*(-?\d+)\s*{_FEET}\s*-?\s*({_PART})\s*(?:{_INCHES})?\s*$", re.IGNORECASE), "ft", "in", ("m",)),
-    (
-        re.compile(r"^\s*(\d+)\s*(?:h|hours?|hr)\s*(\d+(?:[.,]\d+)?)\s*(?:min|minutes?|m)?\s*$", re.IGNORECASE),
-        "h",
-        "min",
-        ("hour", "s"),
-    ),
-    (
-        re.compile(r"^\s*(\d+)\s*(?:min|minutes?)\s*(\d+(?:[.,]\d+)?)\s*(?:s|sec|seconds?)?\s*$", re.IGNORECASE),
-        "min",
-        "s",
-        ("hour", "s"),
-    ),
-)
-_HALF_DAY = re.compile(r"^\s*(0?[1-9]|1[0-2])(?::([0-5]\d))?\s*([ap])\.?m\.?\s*$", re.IGNORECASE)
-_PER = re.compile(r"\s+(?:per|a|an|each)\s+", re.IGNORECASE)
-_CLOCK = re.compile(r"^\s*([01]?\d|2[0-4])[:h]([0-5]\d)\s*$")
 _OTHER_NOUNS = {
     "m**2": later("an area"), "s": later("a time"), "kg": later("a mass"), "Pa": later("a pressure"), "J": later("an energy"),
 }  # fmt: skip
@@ -219,7 +179,7 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
         raise BadQuantity(
             later("Nothing is typed; {noun} is wanted, such as {example}.", noun=kind.noun, example=kind.example)
         )
-    if kind.si == "hour" and (hour := _on_the_clock(text)) is not None:
+    if kind.si == "hour" and (hour := on_the_clock(text)) is not None:
         return hour
     if (whole := _compound(text, kind_name, system)) is not None:
         return whole
@@ -237,26 +197,13 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
         )
     number = read_number(found["number"])
     typed_unit = (found["unit"] or "").strip()
-    typed_unit = _PER.sub("/", typed_unit)
-    unit = (
-        _WORDS.get(typed_unit.lower(), typed_unit) if typed_unit else (kind.metric if system == "metric" else kind.us)
-    )
+    typed_unit = PER.sub("/", typed_unit)
+    unit = WORDS.get(typed_unit.lower(), typed_unit) if typed_unit else (kind.metric if system == "metric" else kind.us)
     if kind.si == "" and unit in ("", "percent"):
         return number / 100.0 if unit == "percent" else number
     if kind.si == "degree" and unit in ("degree", ""):
         return number
     return _convert(text, number, unit, kind_name)
-
-
-def _on_the_clock(text: str) -> float | None:
-    """Hour of the day of ``6:30``, ``6h30`` or ``10 pm``; None for anything else. [h]"""
-    plain = _CLOCK.match(text)
-    if plain is not None:
-        return int(plain[1]) + int(plain[2]) / 60.0
-    half = _HALF_DAY.match(text)
-    if half is None:
-        return None
-    return int(half[1]) % 12 + (12 if half[3].lower() == "p" else 0) + int(half[2] or 0) / 60.0
 
 
 def _compound(text: str, kind_name: str, system: System) -> float | None:
@@ -267,7 +214,7 @@ def _compound(text: str, kind_name: str, system: System) -> float | None:
     BadQuantity
         If the smaller part is as much as one of the larger: ``25 ft 13 in``.
     """
-    for pattern, large, small, kinds in _COMPOUND:
+    for pattern, large, small, kinds in COMPOUND:
         found = pattern.match(text) if KINDS[kind_name].si in kinds else None
         if found is None:
             continue
@@ -304,7 +251,7 @@ def _convert(text: str, number: float, unit: str, kind_name: str) -> float:
     wanted = later("{noun} is wanted, such as {example}", noun=kind.noun, example=kind.example)
     if unit == "awg":
         raise BadQuantity(later("“{typed}” is a wire size; {wanted}.", typed=_short(text), wanted=wanted))
-    if unit not in _WORDS.values() and not re.fullmatch(r"[A-Za-zµ]{1,12}(/[A-Za-z]{1,12})?", unit):
+    if unit not in WORDS.values() and not re.fullmatch(r"[A-Za-zµ]{1,12}(/[A-Za-z]{1,12})?", unit):
         raise BadQuantity(
             later(
                 "“{typed}”: the unit “{unit}” is not known; {wanted}.",
@@ -402,9 +349,9 @@ def in_own_units(typed: str, si: float, kind_name: str) -> str:
     kind, found = KINDS.get(kind_name), _PATTERN.match(typed)
     if kind is None or found is None or kind.metric_sign == kind.us_sign:
         return typed
-    unit = "ft" if _COMPOUND[0][0].match(typed) else (found["unit"] or "").strip()
+    unit = "ft" if COMPOUND[0][0].match(typed) else (found["unit"] or "").strip()
     other: System = "metric" if voice().units == "us" else "us"
-    if _WORDS.get(unit.lower(), unit) not in _ONLY[other]:
+    if WORDS.get(unit.lower(), unit) not in _ONLY[other]:
         return typed
     return text(si, kind_name).replace("\u00a0", " ").replace("\u202f", "").replace("\u2212", "-")
 

@@ -176,13 +176,18 @@ def shut_off_m(kit: Kit, most_v: float) -> float:
 
 
 def hose_refusal(kit: Kit, layout: Layout, most_v: float) -> Reason | None:
-    """Why a kit's hose would burst at its lowest place if the outlet were shut, or None. [V]"""
+    """Why a kit's hose would burst at its lowest place if the outlet were shut, or None. [V]
+
+    A relief valve or a pressure switch holds the head down, though never under the lift that is wanted.
+    """
     if kit.hose is None:
         return None
     start = layout.lowest_replaceable_m
     if start is None:
         return None
-    head = shut_off_m(kit, most_v) - start
+    shut = shut_off_m(kit, most_v)
+    held = shut if layout.relief_m is None else min(shut, max(layout.relief_m, layout.static_head_m))
+    head = held - start
     if head <= kit.hose.rated_head_m:
         return None
     return Reason("hose-rated-below-shut-off", nominal=kit.hose.nominal, rated=kit.hose.rated_head_m, head=head)

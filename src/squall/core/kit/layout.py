@@ -68,6 +68,8 @@ class Layout:
         How far under that level a submerged pump hangs. [m]
     drawdown_s_m2 : float
         How far the level falls for each flow. [m per m3/s]
+    relief_m : float or None
+        Head at the pump that a relief valve or a pressure switch allows; None without one. [m]
     """
 
     lift_m: float
@@ -83,6 +85,7 @@ class Layout:
     altitude_m: float = 0.0
     pump_below_m: float = 0.0
     drawdown_s_m2: float = 0.0
+    relief_m: float | None = None
 
     @property
     def static_head_m(self) -> float:

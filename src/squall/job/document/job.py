@@ -123,6 +123,7 @@ class Job(Doc):
     rim: Typed
     outlet: Literal["open", "tank-above", "tank-below", "loop"]
     end_pressure: Typed
+    relief: Typed | None = None
     run: Annotated[list[Piece], Field(min_length=1, max_length=40)]
     level: LevelDoc = LevelDoc()
     well: WellDoc = WellDoc()

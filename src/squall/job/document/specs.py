@@ -95,6 +95,8 @@ PLAIN: dict[str, FieldSpec] = {
     "water_temperature": FieldSpec(later("Water temperature"), kind="temperature", low=0.1, high=60),
     "lift": FieldSpec(later("Lift: pumping water level to outlet"), kind="head", low=0, high=250,
                       hint=later("from the water while pumping, not from where the pump hangs")),
+    "relief": FieldSpec(later("A relief valve or pressure switch holds it to"), kind="pressure", low=1, high=300, optional=True,
+                        hint=later("empty: none; then the hose must bear what the pump can push")),
     "level.by": FieldSpec(later("Lift is known from"), "choice", choices=LEVEL_BY),
     "level.datum": FieldSpec(later("Datum: depths are counted from"), "words"),
     "level.outlet_height": FieldSpec(later("Outlet stands above the datum"), kind="head", low=-200, high=250,

@@ -169,6 +169,7 @@ def layout_of(job: Job, catalogue: Catalogue) -> Layout:
         altitude_m=altitude_of(job).si,
         pump_below_m=heights.pump_below_m,
         drawdown_s_m2=heights.drawdown_s_m2,
+        relief_m=None if job.relief is None else job.relief.si,
     )
 
 

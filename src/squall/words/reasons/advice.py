@@ -77,7 +77,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
         "a surface pump on the bank would have to pull water up {bank:head}; at this altitude {limit:head} is the most"
     ),
     "hose-rated-below-shut-off": N_(
-        "with its outlet shut the pump stands at {head:head} in the {nominal:sizes} hose, which is made for {rated:head}"
+        "with its outlet shut the pump stands at {head:head} in the {nominal:sizes} hose, which is made for {rated:head}: a stronger hose, or a relief valve that opens lower"
     ),
     "panels-charge-bank-too-fast": N_(
         "the panels charge with up to {amps:amps}; a battery of {charge:charge} bears {most:amps}: a larger battery, or fewer panels"
