@@ -1,8 +1,7 @@
 """Why a kit is not for a job: its volts, its controller, its lift, the place, its flow, its year."""
 
-from squall.core.drive.motors import curve_at
+from squall.core.drive.motors import shut_off_head
 from squall.core.drive.tables import LoadTable
-from squall.core.errors import BadCurve
 from squall.core.hydraulics.suction import SuctionCheck, check_suction
 from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.layout import Layout
@@ -166,13 +165,7 @@ def shut_off_m(kit: Kit, most_v: float) -> float:
     A centrifugal end stands at its shut-off head; a displacement end pushes on until something gives, so at least its
     last measured head must be borne, and a relief valve or a pressure switch must hold it there.
     """
-    motor = kit.pump.motor
-    if motor.kind == "displacement":
-        return motor.head_range[1]
-    try:
-        return curve_at(motor, most_v).first[1]
-    except BadCurve:
-        return 0.0
+    return shut_off_head(kit.pump.motor, most_v)
 
 
 def hose_refusal(kit: Kit, layout: Layout, most_v: float) -> Reason | None:

@@ -178,11 +178,27 @@ def curve_at(motor: Motor, volts: float) -> PumpCurve:
             if speed > 0.0:
                 points.append((flow / rated_w * speed, head))
             continue
-        spare, slope = volts - motor.no_load_a * ohm, (amps - motor.no_load_a) / rated_w**2 * ohm
-        if spare > 0.0:
-            speed = (sqrt(1.0 + 4.0 * slope * spare) - 1.0) / (2.0 * slope) if slope > 0.0 else spare
+        speed = _speed_at(motor, volts, amps, rated_w)
+        if speed > 0.0:
             points.append((flow / rated_w * speed, head * (speed / rated_w) ** 2))
     return PumpCurve(tuple(points))
+
+
+def _speed_at(motor: Motor, volts: float, amps: float, rated_w: float) -> float:
+    """Speed at which a point of a centrifugal end stands at given volts; 0 where it does not turn. [V]"""
+    ohm = motor.resistance_ohm
+    spare, slope = volts - motor.no_load_a * ohm, (amps - motor.no_load_a) / rated_w**2 * ohm
+    if spare <= 0.0:
+        return 0.0
+    return (sqrt(1.0 + 4.0 * slope * spare) - 1.0) / (2.0 * slope) if slope > 0.0 else spare
+
+
+def shut_off_head(motor: Motor, volts: float) -> float:
+    """Head of a motor's first point, that of least flow, at any volts; the last measured one of a displacement end. [V], [m]"""
+    if motor.kind == "displacement":
+        return motor.head_range[1]
+    (_, head, amps), rated_w = motor.points[0], motor._speeds[0]
+    return head * (_speed_at(motor, volts, amps, rated_w) / rated_w) ** 2
 
 
 @dataclass(frozen=True)
