@@ -36,9 +36,9 @@ MONTH_OF_DAY = np.repeat(np.arange(12), DAYS_IN_MONTH)
 PERSISTENCE = 0.29
 LEAST_CLEARNESS = 0.05
 MOST_YEARS = 200
-# The world's table is believed up to this share of its days, whatever a clean sky would allow: its smoothed
-# histograms reach beyond the brightest real day. [-]
-BELIEVED_SHARE = 0.975
+# A made day is at most a clear one of the cleanest air; where the table's 96 % day of a date is brighter yet, at most
+# this share of that, so that the table's own days are kept within three parts in a hundred. [-]
+BELIEVED_SHARE, KEPT_OF_BELIEVED = 0.96, 0.985
 
 
 @dataclass(frozen=True)
@@ -186,7 +186,7 @@ def made_days(light: PlaceLight, outside_kwh_m2: Floats, limit_kwh_m2: Floats, d
     lengthen or shorten, and the table's days with them: Q(u) times the day's own length over the month's mean
     has, over the month, a distribution G of its own, and Q(G(.)) of it has the table's again. So the table's mean
     and quantiles hold for the month, and its last days are brighter than its first in spring.
-    No day is brighter than a clean sky allows on its date, but the table is believed up to the brightest twentieth of a date.
+    No day is brighter than a clear one of the cleanest air (:data:`KEPT_OF_BELIEVED` says where it may be).
     """
     ranks = _ranks(draw.years, draw.seed)
     made = np.zeros((draw.years, DAYS))
@@ -203,5 +203,5 @@ def made_days(light: PlaceLight, outside_kwh_m2: Floats, limit_kwh_m2: Floats, d
         drawn = np.interp(ranks[:, days], shares, quantiles) * lengths
         light_of_days = np.interp(_evened(np.interp(drawn, grid, under)), shares, quantiles) * draw.light_factor
         believed = np.interp(np.interp(here.under(BELIEVED_SHARE) * lengths, grid, under), shares, quantiles)
-        made[:, days] = np.minimum(light_of_days, np.maximum(limit_kwh_m2[days], believed))
+        made[:, days] = np.minimum(light_of_days, np.maximum(limit_kwh_m2[days], KEPT_OF_BELIEVED * believed))
     return np.divide(made, outside_kwh_m2, out=np.zeros_like(made), where=outside_kwh_m2 > 0.0)

@@ -75,9 +75,9 @@ def year_path(site: Site) -> YearPath:
     return YearPath(up, lit, shapes.ravel()[up])
 
 
-# Linke turbidity of the cleanest, driest air there is: no day is brighter than a clear one of it.
-# P. Ineichen, R. Perez, Solar Energy 73 (2002), 151-157: about 2 for very clean, cold air.
-CLEAN_TURBIDITY = 2.0
+# Linke turbidity of air with neither haze nor vapour: no day is brighter than a clear one of it, by definition.
+# P. Ineichen, R. Perez, Solar Energy 73 (2002), 151-157.
+CLEAN_TURBIDITY = 1.0
 
 
 @lru_cache(maxsize=16)
