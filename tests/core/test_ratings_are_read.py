@@ -1,6 +1,6 @@
 """Ratings that 0.3.0 had and nobody read: chargers, banks, hoses, volts of switches; and a displacement end past its last head.
 
-Each of these failed on 0.3.0: the ranking offered what is refused here.
+The ranking of 0.3.0 offered what is refused here.
 """
 
 from dataclasses import replace
