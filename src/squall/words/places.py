@@ -4,6 +4,7 @@ import re
 
 from squall.core.errors import BadQuantity
 from squall.words.message import later, say
+from squall.words.spellings import shortened
 
 _MINUS = str.maketrans({"−": "-", "–": "-", "º": "°", "’": "'", "′": "'", "´": "'", "”": '"', "″": '"'})
 _DECIMAL = r"[-+]?\d{1,3}(?:[.,]\d+)?"
@@ -49,9 +50,9 @@ def read_place(text: str) -> tuple[float, float]:
     single = _SINGLE.match(body)
     if single and (single[1] or single[4] or re.fullmatch(_DECIMAL + "°?", body)):
         raise BadQuantity(
-            later("“{text}” is half a place: latitude and longitude are wanted, such as {example}.", text=_short(text), example=EXAMPLE)
+            later("“{text}” is half a place: latitude and longitude are wanted, such as {example}.", text=shortened(text), example=EXAMPLE)
         )  # fmt: skip
-    raise BadQuantity(later("“{text}” can't be read as a place; write it as {example}, or -30.4, 24.6.", text=_short(text), example=EXAMPLE))  # fmt: skip
+    raise BadQuantity(later("“{text}” can't be read as a place; write it as {example}, or -30.4, 24.6.", text=shortened(text), example=EXAMPLE))  # fmt: skip
 
 
 def _lettered(body: str) -> tuple[tuple[str, str], tuple[str, str]] | None:
@@ -93,12 +94,12 @@ def read_angle(text: str, axis: str) -> float:
     found = _SINGLE.match(body)
     if found is None:
         raise BadQuantity(
-            later("“{text}” can't be read; a {axis} is wanted, such as {example}.", text=_short(text), axis=_axis(axis), example=example)
+            later("“{text}” can't be read; a {axis} is wanted, such as {example}.", text=shortened(text), axis=_axis(axis), example=example)
         )  # fmt: skip
     letter = (found[1] or found[4] or "").upper()
     if letter and letter not in ("NS" if axis == "latitude" else "EW"):
         raise BadQuantity(
-            later("“{text}” is no {axis}: north and south are latitude, east and west longitude.", text=_short(text), axis=_axis(axis))
+            later("“{text}” is no {axis}: north and south are latitude, east and west longitude.", text=shortened(text), axis=_axis(axis))
         )  # fmt: skip
     return _angle(found[2] or found[3], letter, text)
 
@@ -120,13 +121,13 @@ def _angle(part: str, letter: str, text: str) -> float:
         raise BadQuantity(
             later(
                 "“{text}” can't be read: degrees, minutes and seconds are wanted, such as 44 30 10 N.",
-                text=_short(text),
+                text=shortened(text),
             )
         )
     size = sum(number / 60.0**place for place, number in enumerate(numbers))
     negative = part.strip().startswith("-")
     if negative and letter:
-        raise BadQuantity(later("“{text}” has both a minus and a letter; one of them will do.", text=_short(text)))
+        raise BadQuantity(later("“{text}” has both a minus and a letter; one of them will do.", text=shortened(text)))
     return -size if negative or letter in ("S", "W") else size
 
 
@@ -134,15 +135,12 @@ def _checked(latitude: float, longitude: float, text: str) -> tuple[float, float
     if abs(latitude) > 90.0:
         swapped = abs(longitude) <= 90.0 and abs(latitude) <= 180.0
         hint = later(" Latitude comes first: were the two swapped?") if swapped else ""
-        raise BadQuantity(later("“{text}”: no latitude is beyond the pole, 90°.{hint}", text=_short(text), hint=hint))
+        raise BadQuantity(
+            later("“{text}”: no latitude is beyond the pole, 90°.{hint}", text=shortened(text), hint=hint)
+        )
     if abs(longitude) > 180.0:
-        raise BadQuantity(later("“{text}”: a longitude is at most 180° east or west.", text=_short(text)))
+        raise BadQuantity(later("“{text}”: a longitude is at most 180° east or west.", text=shortened(text)))
     return latitude, longitude
-
-
-def _short(text: str) -> str:
-    body = text.strip()
-    return body if len(body) <= 40 else body[:37] + "..."
 
 
 def place_text(latitude_deg: float, longitude_deg: float) -> str:

@@ -54,3 +54,9 @@ def on_the_clock(text: str) -> float | None:
     if half is None:
         return None
     return int(half[1]) % 12 + (12 if half[3].lower() == "p" else 0) + int(half[2] or 0) / 60.0
+
+
+def shortened(text: str) -> str:
+    """Typed text as it is given back in a sentence: no longer than forty letters."""
+    body = text.strip()
+    return body if len(body) <= 40 else body[:37] + "..."

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 from squall.core.errors import BadQuantity
 from squall.words.message import Message, later, voice
 from squall.words.message import System as System
-from squall.words.spellings import COMPOUND, PER, WORDS, on_the_clock
+from squall.words.spellings import COMPOUND, PER, WORDS, on_the_clock, shortened
 
 if TYPE_CHECKING:
     from pint import UnitRegistry
@@ -190,7 +190,7 @@ def parse(text: str, kind_name: str, system: System = "metric") -> float:
         raise BadQuantity(
             later(
                 "“{typed}” can't be read; {noun} is wanted, such as {example}.",
-                typed=_short(text),
+                typed=shortened(text),
                 noun=kind.noun,
                 example=kind.example,
             )
@@ -223,7 +223,7 @@ def _compound(text: str, kind_name: str, system: System) -> float | None:
             raise BadQuantity(
                 later(
                     "“{text}”: the second figure is at most {most:g} {small}.",
-                    text=_short(text),
+                    text=shortened(text),
                     most=most,
                     small=small,
                 )
@@ -239,23 +239,18 @@ def is_bare(text: str) -> bool:
     return found is not None and not (found["unit"] or "").strip()
 
 
-def _short(text: str) -> str:
-    body = text.strip()
-    return body if len(body) <= 40 else body[:37] + "..."
-
-
 def _convert(text: str, number: float, unit: str, kind_name: str) -> float:
     from pint.errors import DimensionalityError, PintError
 
     kind = KINDS[kind_name]
     wanted = later("{noun} is wanted, such as {example}", noun=kind.noun, example=kind.example)
     if unit == "awg":
-        raise BadQuantity(later("“{typed}” is a wire size; {wanted}.", typed=_short(text), wanted=wanted))
+        raise BadQuantity(later("“{typed}” is a wire size; {wanted}.", typed=shortened(text), wanted=wanted))
     if unit not in WORDS.values() and not re.fullmatch(r"[A-Za-zµ]{1,12}(/[A-Za-z]{1,12})?", unit):
         raise BadQuantity(
             later(
                 "“{typed}”: the unit “{unit}” is not known; {wanted}.",
-                typed=_short(text),
+                typed=shortened(text),
                 unit=unit[:20],
                 wanted=wanted,
             )
@@ -267,11 +262,13 @@ def _convert(text: str, number: float, unit: str, kind_name: str) -> float:
         return float(quantity.to(kind.si or "dimensionless").magnitude)
     except DimensionalityError:
         raise BadQuantity(
-            later("“{typed}”: that is {noun}; {wanted}.", typed=_short(text), noun=_noun(unit), wanted=wanted)
+            later("“{typed}”: that is {noun}; {wanted}.", typed=shortened(text), noun=_noun(unit), wanted=wanted)
         ) from None
     except (PintError, ValueError, TypeError, AttributeError, SyntaxError, ArithmeticError):
         raise BadQuantity(
-            later("“{typed}”: the unit “{unit}” is not known; {wanted}.", typed=_short(text), unit=unit, wanted=wanted)
+            later(
+                "“{typed}”: the unit “{unit}” is not known; {wanted}.", typed=shortened(text), unit=unit, wanted=wanted
+            )
         ) from None
 
 

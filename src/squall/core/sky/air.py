@@ -120,13 +120,22 @@ def air_between(hottest_c: float, coldest_c: float, latitude_deg: float, altitud
     course = _course(latitude_deg)
     scale = max(abs(way) for way in course)
     months = [middle + swing * way / scale for way in course]
+    low, high = records_beyond(guess, coldest_c, hottest_c)
     return replace(
         guess,
         t_min_c=tuple(month - span / 2.0 for month in months),
         t_max_c=tuple(month + span / 2.0 for month in months),
-        record_low_c=coldest_c - (min(guess.t_min_c) - guess.record_low_c),
-        record_high_c=hottest_c + (guess.record_high_c - max(guess.t_max_c)),
+        record_low_c=low,
+        record_high_c=high,
         guessed=False,
+    )
+
+
+def records_beyond(guess: Air, coldest_c: float, hottest_c: float) -> tuple[float, float]:
+    """Records as far beyond the coldest and the hottest month as those of a guess lie beyond its own. [°C]"""
+    return (
+        coldest_c - (min(guess.t_min_c) - guess.record_low_c),
+        hottest_c + (guess.record_high_c - max(guess.t_max_c)),
     )
 
 

@@ -55,12 +55,17 @@ def day_sky(latitude_deg: float, day_of_year: int) -> DaySky:
     """
     require("latitude", latitude_deg, -MOST_LATITUDE_DEG, MOST_LATITUDE_DEG, "angle")
     require("day-year", day_of_year, 1, 366, "number")
-    latitude = latitude_deg * pi / 180.0
     distance = 1.0 + 0.033 * cos(2.0 * pi * day_of_year / 365.0)
     declination = 0.409 * sin(2.0 * pi * day_of_year / 365.0 - 1.39)
-    sunset = acos(max(-1.0, min(1.0, -tan(latitude) * tan(declination))))
-    shape = sunset * sin(latitude) * sin(declination) + cos(latitude) * cos(declination) * sin(sunset)
+    sunset, shape = _sunset_and_shape(latitude_deg, declination)
     return DaySky(24.0 * 60.0 / pi * SOLAR_CONSTANT_MJ_M2_MIN * distance * shape, 24.0 / pi * sunset)
+
+
+def _sunset_and_shape(latitude_deg: float, declination: float) -> tuple[float, float]:
+    """Hour angle of sunset, and the day's light on the level over its light square to the sun at noon, both in radians."""
+    latitude = latitude_deg * pi / 180.0
+    sunset = acos(max(-1.0, min(1.0, -tan(latitude) * tan(declination))))
+    return sunset, sunset * sin(latitude) * sin(declination) + cos(latitude) * cos(declination) * sin(sunset)
 
 
 # The middle day of each month, January first.
@@ -80,9 +85,7 @@ def _outside_kwh(latitude_deg: float, day_of_year: int) -> float:
         - 0.002697 * cos(3 * b) + 0.00148 * sin(3 * b)
     )  # fmt: skip
     nearness = 1.00011 + 0.034221 * cos(b) + 0.00128 * sin(b) + 0.000719 * cos(2 * b) + 0.000077 * sin(2 * b)
-    latitude = latitude_deg * pi / 180.0
-    sunset = acos(max(-1.0, min(1.0, -tan(latitude) * tan(declination))))
-    shape = sunset * sin(latitude) * sin(declination) + cos(latitude) * cos(declination) * sin(sunset)
+    _, shape = _sunset_and_shape(latitude_deg, declination)
     return 24.0 / pi * SOLAR_CONSTANT_W_M2 / 1000.0 * nearness * shape
 
 

@@ -10,7 +10,7 @@ from typing import Literal
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
 from squall.core.errors import NoPlace
-from squall.core.sky.air import Air, air_between, air_like, guessed_air
+from squall.core.sky.air import Air, air_between, air_like, guessed_air, records_beyond
 from squall.core.sky.climate import Climate, MonthClimate, Site
 from squall.core.sky.ground import altitude_at
 from squall.core.sky.local import climate_at
@@ -150,11 +150,9 @@ def air_of(job: Job, catalogue: Catalogue) -> Air:
         air = air_like(pick(catalogue.climates, doc.like, "climate"))
     elif doc.by == "months" and len(doc.months) == 12:
         low, high = (tuple(m.t_min.si for m in doc.months), tuple(m.t_max.si for m in doc.months))
-        beyond = guessed_air(latitude, height)
         air = Air(
-            low, high,
-            min(low) - (min(beyond.t_min_c) - beyond.record_low_c), max(high) + (beyond.record_high_c - max(beyond.t_max_c)),
-            tuple(m.rain.si * 1000.0 for m in doc.months), tuple(m.wet_days.si for m in doc.months),
+            low, high, *records_beyond(air, min(low), max(high)),
+            rain_mm=tuple(m.rain.si * 1000.0 for m in doc.months), wet_days=tuple(m.wet_days.si for m in doc.months),
         )  # fmt: skip
     if doc.record_low is not None:
         air = replace(air, record_low_c=doc.record_low.si)
