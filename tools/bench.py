@@ -19,6 +19,8 @@ from playwright.sync_api import sync_playwright
 
 from squall.catalogue import catalogue
 from squall.core.advice.rank import rank
+from squall.core.kit.wiring import Rules
+from squall.core.years.use import plain_use
 from squall.demo import demo_jobs
 from squall.job.document.base import quantity
 from squall.job.document.job import ReadingValue, Visit
@@ -196,7 +198,7 @@ def main() -> None:
     def ranking() -> None:
         for cached in CACHES:
             cached.cache_clear()
-        found = rank(catalogue().stock, a.layout, a.light, a.need_l, 0.05, "metric")
+        found = rank(catalogue().stock, a.layout, a.light, plain_use(a.need_l), Rules(0.05, "metric"))
         tried[0] = found.tried
 
     from squall.core.kit import layout, setup

@@ -10,6 +10,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+from hill import use_with
 
 from squall.core.advice.levers import with_controller
 from squall.core.advice.rank import Ranking, rank
@@ -23,7 +24,6 @@ from squall.job.worked.assess import assess
 from squall.job.worked.place import climate_of, site_of
 from squall.job.worked.resolve import mounting_of
 from squall.job.worked.trials import Trials
-from squall.job.worked.years import demand_in, tank_in
 
 
 def median_s(work: Callable[[], object], times: int) -> float:
@@ -49,7 +49,7 @@ class Case:
         job = self.a.job
         self.site, self.climate, self.mounting = site_of(job), climate_of(job, self.a.parts), mounting_of(job)
         self.clearness = made_years(self.climate, Draw(20, 1))
-        self.demand, self.tank = demand_in(self.a), tank_in(job, self.chosen)
+        self.demand, self.tank = self.a.used.demand, self.chosen.use.tank
 
     def light(self, number: int):  # type: ignore[no-untyped-def]
         """Light of one of the years."""
@@ -63,7 +63,9 @@ class Case:
     def years(self, count: int) -> object:
         """Several years in a row."""
         c = self.chosen
-        return run_years(Setup(c.kit, c.layout, c.cabling), LazyYears(count, self.light), self.demand, self.tank)
+        return run_years(
+            Setup(c.kit, c.layout, c.cabling), LazyYears(count, self.light), use_with(self.demand, self.tank)
+        )
 
 
 def by_model_chain(case: Case) -> np.ndarray:

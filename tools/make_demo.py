@@ -23,6 +23,9 @@ from squall.job.worked.assess import assess
 
 def _typed(name: str, pairs: dict[str, str]) -> Job:
     job = set_place(new_job(name), -30.4, 24.6)[0]
+    # The demo keeps its own invented climate, and says where its panels face.
+    for path, text in {"climate": "ridge", "clock_offset": "2 h", "tilt": "35°", "azimuth": "0°"}.items():
+        job = edit(job, path, text, catalogue())
     for path, text in pairs.items():
         if path.startswith("+"):
             place, _, hint = path[1:].split("#")[0].partition(":")
@@ -65,7 +68,7 @@ def demo_jobs() -> list[Job]:
             "run.p2.name": "to the trough", "run.p2.length": "12 m", "run.p2.hose": "hose-19",
             "run.p2.fittings.gate": "1", "run.p2.fittings.exit": "1",
             "run.p1.end_height": "8.1 m", "doubt.lift": "0.2 m", "carries.leaves": "yes", "want.headroom": "1",
-            "want.trough": "1500 L", "store.depth": "0.9 m", "store.travel": "12 cm", "+mount.horizon#1": "azimuth=70°; height=12°",
+            "want.trough": "2500 L", "store.depth": "0.9 m", "store.travel": "12 cm", "+mount.horizon#1": "azimuth=70°; height=12°",
             "+mount.horizon#2": "azimuth=110°; height=6°", "+mount.horizon#3": "azimuth=280°; height=4°", "need_by": "herd", "herd.h1.name": "does in milk", "herd.h1.count": "70",
             "herd.h1.each": "9 L", "herd.h2.name": "kids", "herd.h2.count": "40", "herd.h2.each": "3 L",
             "months.5": "520 L", "months.6": "520 L", "max_drop": "6 %", "pump_cable": "22 m", "array_cable": "3 m",
@@ -170,7 +173,7 @@ def _visit(job: Job) -> Visit:
         )
     return Visit(
         id="v1", at="2026-11-02T09:40Z", option=chosen.option.name, irradiance_w_m2=now.irradiance_w_m2, air_c=air_c,
-        told_by=now.told_by, values=values,
+        told_by=now.told_by.code, values=values,
     )  # fmt: skip
 
 

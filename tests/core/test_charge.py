@@ -4,13 +4,16 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from hill import PLAIN
 
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import OutOfRange
+from squall.core.kit.bank import AS_NEW, BankState, cold_factor
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup
 from squall.core.sky.typical_days import AVERAGE
-from squall.core.years.typical import charge_current, daily_charge, reserve_days, year_of
+from squall.core.years.lit import charge_current, daily_charge
+from squall.core.years.typical import reserve_days, year_of
 
 CABLES = Cabling(conductor("mm2:6"), conductor("mm2:2.5"))
 
@@ -52,7 +55,7 @@ def test_a_day_has_twenty_four_hours(battery_kit, parts, layout, light) -> None:
         in_parallel=4,
         supply=replace(battery_kit.supply, controller=parts.controllers["till-20"]),
     )
-    season = year_of(Setup(rich, layout, CABLES), light)
+    season = year_of(Setup(rich, layout, CABLES), light, PLAIN)
     hours = (season.flow_m3_s / season.flow_m3_s.max()).sum(axis=2) * 0.5
     assert hours.max() <= 24.0 + 1e-9
     assert hours[AVERAGE].min() > 8
@@ -62,28 +65,30 @@ def test_a_controllers_own_draw_costs_water(battery_kit, layout, light) -> None:
     thirsty = replace(
         battery_kit, supply=replace(battery_kit.supply, controller=replace(battery_kit.controller, own_a=0.2))
     )
-    lean, fat = (year_of(Setup(kit, layout, CABLES), light).average_litres for kit in (thirsty, battery_kit))
+    lean, fat = (year_of(Setup(kit, layout, CABLES), light, PLAIN).average_litres for kit in (thirsty, battery_kit))
     assert (lean < fat).all()
 
 
 def test_a_bank_too_low_for_the_lift_says_so(battery_kit, layout, light) -> None:
-    season = year_of(Setup(battery_kit, replace(layout, lift_m=30.0), CABLES), light)
+    season = year_of(Setup(battery_kit, replace(layout, lift_m=30.0), CABLES), light, PLAIN)
     assert not season.gives_water
     assert "can't push water over the lift" in season.stopped[0]
-    assert reserve_days(battery_kit, 500.0, season) is None
+    assert reserve_days(battery_kit, 500.0, season, AS_NEW) is None
 
 
 def test_reserve_by_hand(battery_kit, layout, light) -> None:
-    """Half of 35 Ah over the amp-hours that 750 L take at the pump's own flow and amps."""
-    season = year_of(Setup(battery_kit, layout, CABLES), light)
+    """Half of 35 Ah, in the cold as much less, over the amp-hours that 750 L take at the pump's own flow and amps."""
+    season = year_of(Setup(battery_kit, layout, CABLES), light, PLAIN)
     hours = 0.75 / (season.flow_m3_s.max() * 3600)
-    expected = 17.5 / (season.motor_a.max() * hours)
-    assert reserve_days(battery_kit, 750.0, season) == pytest.approx(expected)
-    assert reserve_days(battery_kit, 0.0, season) is None
+    expected = 17.5 * cold_factor("lead", AS_NEW.air_c) / (season.motor_a.max() * hours)
+    assert reserve_days(battery_kit, 750.0, season, AS_NEW) == pytest.approx(expected)
+    half = reserve_days(battery_kit, 750.0, season, BankState(0.5, 25.0))
+    assert half == pytest.approx(8.75 / (season.motor_a.max() * hours))
+    assert reserve_days(battery_kit, 0.0, season, AS_NEW) is None
 
 
 def test_pumping_lies_around_noon(battery_kit, layout, light) -> None:
-    season = year_of(Setup(battery_kit, layout, CABLES), light)
+    season = year_of(Setup(battery_kit, layout, CABLES), light, PLAIN)
     first, last = season.water_hours(AVERAGE, 6)
     assert (first + last) / 2 == pytest.approx(12.5, abs=0.3)
 
@@ -97,5 +102,5 @@ def test_arrays_and_banks_that_can_not_be(battery_kit, change: dict[str, object]
 
 
 def test_the_order_of_kinds_of_day(battery_kit, layout, light) -> None:
-    season = year_of(Setup(battery_kit, layout, CABLES), light)
+    season = year_of(Setup(battery_kit, layout, CABLES), light, PLAIN)
     assert np.all(season.litres[0] >= season.litres[1])

@@ -5,6 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from hill import PLAIN
 
 from squall.core.advice.levers import next_hose, next_size, one_panel_fewer, with_controller
 from squall.core.electrics.conductors import conductor
@@ -12,7 +13,7 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup, kit_price, pump_run_m
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.sky.climate import Site
-from squall.core.sky.typical_days import AVERAGE, CLEAR, Mounting, clear_noons_only, light_of_year
+from squall.core.sky.typical_days import AVERAGE, CLEAR, Mounting, light_of_year
 from squall.core.years.by_light import start_light
 from squall.core.years.typical import at_rated, year_of
 
@@ -34,7 +35,7 @@ def kit(request, parts) -> Kit:
 
 
 def litres(kit, layout, light, cables=CABLES) -> np.ndarray:
-    return year_of(Setup(kit, layout, cables), light).litres
+    return year_of(Setup(kit, layout, cables), light, PLAIN).litres
 
 
 def test_a_wider_hose_never_gives_less(kit, layout, light, parts) -> None:
@@ -91,7 +92,7 @@ def test_winter_is_dearer_than_summer_in_the_south(kit, layout, light) -> None:
 
 
 def test_no_flow_and_no_amps_at_night(parts, layout, light) -> None:
-    season = year_of(Setup(kit_of(parts, "panel"), layout, CABLES), light)
+    season = year_of(Setup(kit_of(parts, "panel"), layout, CABLES), light, PLAIN)
     dark = light.plane_w_m2 < 1.0
     assert not season.flow_m3_s[dark].any()
     assert not season.motor_a[dark].any()
@@ -101,7 +102,8 @@ def test_east_facing_panels_start_earlier_and_stop_earlier(parts, layout) -> Non
     site, climate = Site(-30.4, 24.6, 1180.0, 2.0), parts.climates["ridge"]
     kit = kit_of(parts, "panel")
     east, west = (
-        year_of(Setup(kit, layout, CABLES), light_of_year(site, climate, Mounting(35.0, a))) for a in (90.0, 270.0)
+        year_of(Setup(kit, layout, CABLES), light_of_year(site, climate, Mounting(35.0, a)), PLAIN)
+        for a in (90.0, 270.0)
     )
     (e_first, e_last), (w_first, w_last) = east.water_hours(CLEAR, 11), west.water_hours(CLEAR, 11)
     assert e_first < w_first
@@ -112,13 +114,6 @@ def test_a_clock_an_hour_ahead_moves_the_day_an_hour(parts) -> None:
     climate, mounting = parts.climates["ridge"], Mounting(35.0, 0.0)
     one, two = (light_of_year(Site(-30.4, 24.6, 1180.0, h), climate, mounting) for h in (1.0, 2.0))
     assert two.plane_w_m2[CLEAR, 0, 2:] == pytest.approx(one.plane_w_m2[CLEAR, 0, :-2], abs=8.0)
-
-
-def test_shortened_light_keeps_average_days_and_the_brightest_noon(light) -> None:
-    short = clear_noons_only(light)
-    assert (short.plane_w_m2[AVERAGE] == light.plane_w_m2[AVERAGE]).all()
-    assert (short.plane_w_m2[CLEAR].max(axis=1) == light.plane_w_m2[CLEAR].max(axis=1)).all()
-    assert (short.plane_w_m2[CLEAR] > 0).sum() <= 24
 
 
 def test_the_direct_run_is_both_lengths_and_costs_them(parts, layout) -> None:

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 import pytest
+from hill import PLAIN
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -13,7 +14,10 @@ from squall.core.errors import Stopped
 from squall.core.kit.changes import lower, pump_stronger, water_lower
 from squall.core.kit.parts import Stock
 from squall.core.kit.setup import Cabling, Setup
+from squall.core.kit.wiring import Rules
+from squall.core.years.tanks import Tank
 from squall.core.years.typical import sum_of_year
+from squall.core.years.use import Use, plain_use
 
 CABLES = Cabling(conductor("mm2:6"), None)
 NEED = (600.0,) * 12
@@ -25,7 +29,7 @@ def case(direct_kit, layout, light) -> Case:
 
 
 def litres_of(case: Case) -> float:
-    return float(sum_of_year(case.setup, case.light).average_litres[5])
+    return float(sum_of_year(case.setup, case.light, PLAIN).average_litres[5])
 
 
 def ranged(case: Case, *spreads: float):
@@ -81,12 +85,18 @@ def small_stock(parts) -> Stock:
     return Stock(pumps, panels, (), tuple(parts.controllers.values()), (parts.hoses["hose-19"],))
 
 
+def stored(need: tuple[float, ...]) -> Use:
+    """So many litres a day, with two days of water in a tank."""
+    return plain_use(need).with_tank(Tank(1200.0, 900.0, 1200.0))
+
+
 def choose(parts, case, lift_off: float, need=NEED, stop=None):
     stock = small_stock(parts)
-    ranking = rank(stock, case.setup.layout, case.light, need, 0.05, "metric")
+    use, rules = stored(need), Rules(0.05, "metric")
+    ranking = rank(stock, case.setup.layout, case.light, use, rules)
     best = ranking.holds[0] if ranking.holds else None
     return choice_range(
-        stock, Place(case.setup.layout, case.light), need, 0.05, "metric", best, (lift_off, 0.05, 0.05, 0.05), stop
+        stock, Place(case.setup.layout, case.light), use, rules, best, (lift_off, 0.05, 0.05, 0.05), stop
     )
 
 
@@ -101,7 +111,7 @@ def test_same_kit_at_both_ends_is_the_kit_between(parts, case) -> None:
     ]
     for lift in (-0.2, 0.1, 0.25):
         moved = lower(case.setup.layout, lift)
-        there = rank(small_stock(parts), moved, case.light, NEED, 0.05, "metric").holds[0]
+        there = rank(small_stock(parts), moved, case.light, stored(NEED), Rules(0.05, "metric")).holds[0]
         assert mark_of(there) == mark_of(found.picks[0].best)
 
 
@@ -111,7 +121,7 @@ def test_a_wide_doubt_changes_the_kit(parts, case) -> None:
     assert found.holds_to_m is not None
     held = replace(case.setup.layout, lift_m=found.holds_to_m - 0.1)
     assert mark_of(found.picks[0].best) in [
-        mark_of(row) for row in rank(small_stock(parts), held, case.light, NEED, 0.05, "metric").holds
+        mark_of(row) for row in rank(small_stock(parts), held, case.light, stored(NEED), Rules(0.05, "metric")).holds
     ]
 
 

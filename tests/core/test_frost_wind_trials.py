@@ -9,14 +9,11 @@ import pytest
 from squall.core.advice.rank import rank
 from squall.core.advice.trials import Trial, cheapest_that_holds, entrants, name_of, run_trials, with_front
 from squall.core.errors import OutOfRange, Stopped
-from squall.core.kit.bank import BankState
-from squall.core.need.demand import demand_of
+from squall.core.kit.wiring import Rules
 from squall.core.sky.climate import Site
 from squall.core.sky.frost import BARE_FILM, SLEEVED_FILM, frost_nights, pipe_freezes, soil_least_c, trough_ice_m
-from squall.core.sky.made_weather import Draw, made_years
-from squall.core.sky.typical_days import Mounting
-from squall.core.sky.whole_year import made_light
 from squall.core.sky.wind import ballast_kg, pegs, post_depth_m, wind_load
+from squall.core.years.use import plain_use
 
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)
 
@@ -91,13 +88,9 @@ def trials(parts, layout, light) -> list[Trial]:
         pumps=tuple(parts.pumps[p] for p in ("stairwell-8", "bellows-4")),
         hoses=tuple(parts.hoses[h] for h in ("hose-13", "hose-16")),
     )
-    ranking = rank(stock, layout, light, (750.0,) * 12, 0.05, "metric")
+    ranking = rank(stock, layout, light, plain_use((750.0,) * 12), Rules(0.05, "metric"))
     field = entrants({"now": ranking}, stock.tanks, 750.0, 0.0, most=8)
-    year = made_light(
-        HILL, parts.climates["ridge"], Mounting(35.0, 0.0), made_years(parts.climates["ridge"], Draw(1, 1))[0]
-    )
-    demand = demand_of([((750.0,) * 12, 6.0, 18.0)])
-    return with_front(run_trials(field, layout, {"now": year}, demand, 0.0, BankState()))
+    return with_front(run_trials(field, layout, {"now": light}, plain_use((750.0,) * 12), 0.0))
 
 
 def test_the_field_has_both_schools_and_tanks(trials) -> None:
@@ -153,4 +146,4 @@ def test_filtered_trials_have_their_own_front(trials) -> None:
 
 def test_trials_can_be_stopped(trials, layout) -> None:
     with pytest.raises(Stopped):
-        run_trials([trials[0].entrant], layout, {}, demand_of([]), 0.0, BankState(), progress=lambda share: False)
+        run_trials([trials[0].entrant], layout, {}, plain_use((0.0,) * 12), 0.0, progress=lambda share: False)

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from hill import PLAIN
 
 from squall.core.advice.overdrive import COMPARED_LIGHTS, allowed_v, clipped, three_ways
 from squall.core.advice.ratios import SCHOOLS, of_ratio, schools
@@ -16,7 +17,8 @@ from squall.core.kit.setup import Cabling, Setup, table_for
 from squall.core.kit.supply import Direct
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import AVERAGE, Mounting, Post, light_of_year
-from squall.core.years.typical import lit_light, sum_of_year, year_of
+from squall.core.years.lit import lit_light
+from squall.core.years.typical import sum_of_year, year_of
 
 CABLES = Cabling(conductor("mm2:6"), None)
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)
@@ -80,7 +82,7 @@ def test_a_regulator_keeps_its_drop_out(direct_kit, layout, light) -> None:
 
 
 def test_schools_scale_amps_and_price(direct_kit, layout, light) -> None:
-    found = schools(Setup(direct_kit, layout, CABLES), light)
+    found = schools(Setup(direct_kit, layout, CABLES), light, PLAIN)
     assert [row.ratio for row in found] == [ratio for ratio, _ in SCHOOLS]
     assert [row.litres[0] for row in found] == sorted(row.litres[0] for row in found)
     assert [row.price for row in found] == sorted(row.price for row in found)
@@ -88,15 +90,15 @@ def test_schools_scale_amps_and_price(direct_kit, layout, light) -> None:
     assert twice.array_w == pytest.approx(2.0 * direct_kit.pump.rated_w)
     assert twice.panel.module.vmp_v == direct_kit.panel.module.vmp_v
     same = of_ratio(direct_kit, direct_kit.array_w / direct_kit.pump.rated_w)
-    assert sum_of_year(Setup(same, layout, CABLES), light).average_litres == pytest.approx(
-        year_of(Setup(direct_kit, layout, CABLES), light).average_litres, rel=1e-6
+    assert sum_of_year(Setup(same, layout, CABLES), light, PLAIN).average_litres == pytest.approx(
+        year_of(Setup(direct_kit, layout, CABLES), light, PLAIN).average_litres, rel=1e-6
     )
 
 
 def test_a_post_costs_water_only_while_its_shadow_falls(direct_kit, layout, parts, light) -> None:
     post = Post(300.0, 345.0, 45.0)
     shaded = light_of_year(HILL, parts.climates["ridge"], Mounting(35.0, 0.0, post=post))
-    with_post, without = (year_of(Setup(direct_kit, layout, CABLES), one) for one in (shaded, light))
+    with_post, without = (year_of(Setup(direct_kit, layout, CABLES), one, PLAIN) for one in (shaded, light))
     falls = shaded.shaded_w_m2 < shaded.plane_w_m2 - 1.0
     assert with_post.flow_m3_s[~falls] == pytest.approx(without.flow_m3_s[~falls])
     assert (with_post.flow_m3_s[falls] <= without.flow_m3_s[falls] + 1e-12).all()
@@ -112,7 +114,7 @@ def test_bypass_diodes_save_a_string(layout, parts) -> None:
         shaded = light_of_year(
             HILL, parts.climates["ridge"], Mounting(35.0, 0.0, post=Post(280.0, 80.0, 80.0, bypass=bypass))
         )
-        litres[bypass] = float(year_of(Setup(kit, low, CABLES), shaded).litres[0].sum())
+        litres[bypass] = float(year_of(Setup(kit, low, CABLES), shaded, PLAIN).litres[0].sum())
     assert litres[True] > 1.3 * litres[False]
     assert np.isfinite(litres[False])
 

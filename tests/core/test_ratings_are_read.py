@@ -30,6 +30,8 @@ from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import loop_open_v
 from squall.core.kit.supply import Banked, Controlled, Direct
+from squall.core.kit.wiring import Rules
+from squall.core.years.use import plain_use
 
 LM = 1.0 / 60_000.0
 
@@ -39,7 +41,7 @@ def ranking(parts, light):
     from squall.core.kit.layout import Layout, RunPiece
 
     layout = Layout(12.0, 0.0, (RunPiece(40.0, 0.0191, 7e-6, 4.0),), water_at(14.0), False, 3.0, 22.0, 35.0, -9.0)
-    return rank(parts.stock, layout, light, (800.0,) * 12, 0.05, "metric"), layout
+    return rank(parts.stock, layout, light, plain_use((800.0,) * 12), Rules(0.05, "metric")), layout
 
 
 def test_no_kit_on_offer_burns_its_charger_or_its_battery(ranking):

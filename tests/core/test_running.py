@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from hill import on_demand, use_with
 
 from squall.core.drive.solve import solve
 from squall.core.electrics.conductors import conductor
@@ -16,10 +17,10 @@ from squall.core.kit.supply import Controlled
 from squall.core.need.demand import Demand, demand_of
 from squall.core.sky.climate import Site
 from squall.core.sky.made_weather import MONTH_OF_DAY, Draw, made_years
-from squall.core.sky.typical_days import AVERAGE, Mounting, Post, light_of_year
+from squall.core.sky.typical_days import Mounting, Post, light_of_year
 from squall.core.sky.whole_year import STEP_S, made_light
 from squall.core.years.tanks import Tank, without_switch
-from squall.core.years.typical import year_of
+from squall.core.years.typical import typical_litres
 from squall.core.years.whole import LazyYears, run_year, run_years
 
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)
@@ -93,7 +94,7 @@ def test_a_year_of_mean_days_gives_the_typical_days_litres(layout, parts, direct
     climate = parts.climates["ridge"]
     mean = np.array([month.clearness for month in climate.months])[MONTH_OF_DAY]
     year = run_year(Setup(direct_kit, layout, CABLES), made_light(HILL, climate, STAND, mean), DAY, None)
-    typical = year_of(Setup(direct_kit, layout, CABLES), light_of_year(HILL, climate, STAND)).litres[AVERAGE]
+    typical = typical_litres(Setup(direct_kit, layout, CABLES), light_of_year(HILL, climate, STAND))
     for month in range(12):
         assert year.pumped_l[month == MONTH_OF_DAY].mean() == pytest.approx(typical[month], rel=0.04)
 
@@ -102,25 +103,28 @@ def test_years_in_a_row_carry_tank_and_state_over(layout, parts, direct_kit) -> 
     climate = parts.climates["ridge"]
     clearness = made_years(climate, Draw(3, 9))
     lights = [made_light(HILL, climate, STAND, one) for one in clearness]
-    whole = run_years(Setup(direct_kit, layout, CABLES), lights, DAY, TANK)
+    whole = run_years(Setup(direct_kit, layout, CABLES), lights, use_with(DAY, TANK))
     assert whole.years == 3
-    again = run_years(Setup(direct_kit, layout, CABLES), [lights[1]], DAY, TANK, begin=whole.states[1])
+    again = run_years(Setup(direct_kit, layout, CABLES), [lights[1]], use_with(DAY, TANK), begin=whole.states[1])
     assert again.pumped_l == pytest.approx(whole.pumped_l[365:730])
     assert again.short_l == pytest.approx(whole.short_l[365:730])
-    lazy = run_years(Setup(direct_kit, layout, CABLES), LazyYears(3, lambda n: lights[n]), DAY, TANK)
+    lazy = run_years(Setup(direct_kit, layout, CABLES), LazyYears(3, lambda n: lights[n]), use_with(DAY, TANK))
     assert lazy.pumped_l == pytest.approx(whole.pumped_l)
 
 
 def test_a_run_tells_its_progress_and_stops(layout, made, direct_kit) -> None:
     told: list[float] = []
     run_years(
-        Setup(direct_kit, layout, CABLES), [made, made], DAY, TANK, progress=lambda share: told.append(share) or True
+        Setup(direct_kit, layout, CABLES),
+        [made, made],
+        use_with(DAY, TANK),
+        progress=lambda share: told.append(share) or True,
     )
     assert told == [0.0, 0.5]
     with pytest.raises(Stopped):
-        run_years(Setup(direct_kit, layout, CABLES), [made], DAY, TANK, progress=lambda share: False)
+        run_years(Setup(direct_kit, layout, CABLES), [made], use_with(DAY, TANK), progress=lambda share: False)
     with pytest.raises(OutOfRange, match="years"):
-        run_years(Setup(direct_kit, layout, CABLES), [], DAY, TANK)
+        run_years(Setup(direct_kit, layout, CABLES), [], use_with(DAY, TANK))
 
 
 def test_more_store_is_never_shorter(layout, made, direct_kit) -> None:
@@ -148,7 +152,7 @@ def test_tallies_of_a_year(layout, made, direct_kit) -> None:
 
 def test_a_weak_well_caps_the_flow(layout, made, direct_kit) -> None:
     free = run_year(Setup(direct_kit, layout, CABLES), made, DAY, TANK)
-    held = run_years(Setup(direct_kit, layout, CABLES), [made], DAY, TANK, most_l_s=0.03)
+    held = run_years(Setup(direct_kit, layout, CABLES), [made], use_with(DAY, TANK, most_l_s=0.03))
     assert held.last.could_l_s.max() == pytest.approx(0.03)
     assert free.last.could_l_s.max() > 0.05
     assert held.pumped_l.sum() < free.pumped_l.sum()
@@ -191,12 +195,13 @@ def test_timers_that_cannot_be() -> None:
 
 def test_a_small_bank_is_cut_off_and_let_go_again(layout, made, battery_kit) -> None:
     thirsty = demand_of([((4000.0,) * 12, 0.0, 24.0)])
-    year = run_year(Setup(battery_kit, layout, BOTH), made, thirsty, None)
+    year = run_years(Setup(battery_kit, layout, BOTH), [made], on_demand(thirsty))
     usable = usable_ah(battery_kit, BankState())
     assert year.charge_low_ah.min() < 0.02 * usable
     assert year.charge_low_ah.min() > -0.2 * usable
     assert year.is_short.all()
-    small = run_year(Setup(battery_kit, layout, BOTH), made, demand_of([((20.0,) * 12, 8.0, 9.0)]), None)
+    little = on_demand(demand_of([((20.0,) * 12, 8.0, 9.0)]))
+    small = run_years(Setup(battery_kit, layout, BOTH), [made], little)
     assert not small.is_short.any()
     assert small.wasted_ah.sum() > 0.0
     assert small.cycles_a_year < year.cycles_a_year

@@ -24,7 +24,7 @@ def figures_of(job: Job) -> dict[str, Any]:
     """All that a person would decide by, of one job."""
     a = assess(job)
     light = a.light
-    ranking = rank(a.parts.stock, a.layout, light, a.need_l, job.max_drop.si, job.wire_standard)
+    ranking = rank(a.parts.stock, a.layout, light, a.used, a.rules)
     row: dict[str, Any] = {
         "need_l": list(a.need_l),
         "wanted_l": list(a.wanted_l),

@@ -193,7 +193,12 @@ def test_verdicts_by_grade(job, kitted, parts) -> None:
     short = verdict_of(assess(thirsty))
     assert short.grade == "short"
     assert "short a day, in 12 months" in short.sentence
-    assert verdict_of(assess(edit(kitted, "litres", "100 L", parts))).grade == "holds"
+    # However little is wanted, a pump straight on its panel stands on the darkest days: without a store it falls short.
+    little = edit(kitted, "litres", "100 L", parts)
+    assert verdict_of(assess(little)).grade == "short"
+    assert "days in 100 run short" in verdict_of(assess(little)).sentence
+    assert verdict_of(assess(edit(little, "want.trough", "500 L", parts))).grade == "holds"
+    kitted = edit(kitted, "want.trough", "30 m3", parts)
     assert verdict_of(assess(edit(kitted, "lift", "120 m", parts))).grade == "stopped"
     need = float(assess(kitted).chosen.season.average_litres.min()) / 2.0  # the headroom of a new job
     assert verdict_of(assess(edit(kitted, "litres", f"{need / 1.05:.1f} L", parts))).grade == "tight"

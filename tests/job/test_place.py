@@ -9,7 +9,7 @@ from squall.core.errors import NoPlace, OutOfRange, SquallError
 from squall.core.sky.outside import typical_outside_kwh
 from squall.core.sky.typical_days import AVERAGE, light_of_year
 from squall.core.sky.world import light_at
-from squall.core.years.typical import sum_of_year
+from squall.core.years.typical import typical_litres
 from squall.demo import demo_jobs
 from squall.job.document.fields import check_all, edit
 from squall.job.document.job import new_job
@@ -238,6 +238,6 @@ def test_a_little_more_than_the_needs_light_makes_the_need_and_a_little_less_doe
         for n, (month, band) in enumerate(zip(climate.months, month_bands(a), strict=True))
     )
     light = light_of_year(site_of(a.job), replace(climate, months=months), mounting_of(a.job))
-    litres = sum_of_year(a.chosen.setup, light).average_litres
+    litres = typical_litres(a.chosen.setup, light)
     for made, wanted in zip(litres, a.wanted_l, strict=True):
         assert bool(made >= wanted) is enough

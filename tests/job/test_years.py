@@ -6,13 +6,16 @@ import numpy as np
 import pytest
 
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError, Stopped
+from squall.core.kit.wiring import Rules
 from squall.core.sky.whole_year import MeasuredYear
+from squall.core.years.use import plain_use
 from squall.demo import demo_jobs
 from squall.job.document.fields import edit
 from squall.job.edit import changes
 from squall.job.edit.rows import add_typed_row
 from squall.job.told.join import join_findings, light_figures, unlike
 from squall.job.told.outdoors import freezing_order, frost_findings, wind_figures
+from squall.job.told.power import power_figures
 from squall.job.told.store import (
     bank_figures,
     both_schools,
@@ -26,7 +29,8 @@ from squall.job.worked.assess import assess
 from squall.job.worked.place import climate_of
 from squall.job.worked.resolve import kit_of, mounting_of
 from squall.job.worked.trials import NOW, STEEP, Trials
-from squall.job.worked.years import demand_in, digest_of, report_of, tank_in, well_gives
+from squall.job.worked.use import tank_of, well_gives
+from squall.job.worked.years import digest_of, report_of
 from squall.words.calendar import day_name
 
 
@@ -89,7 +93,7 @@ def test_a_stopped_run_says_so_and_a_bad_kit_is_refused(goats, parts) -> None:
 def test_what_is_drawn_is_what_is_wanted_in_its_hours(goats) -> None:
     """Half of the herd's water in the first hour from six, the rest to eighteen; months typed by hand scale it."""
     a = assess(goats)
-    demand = demand_in(a)
+    demand = a.used.demand
     assert demand.litres_a_day == pytest.approx(np.array(a.wanted_l))
     january = demand.draw_l_s[0] * 600.0
     assert january[36:42].sum() == pytest.approx(0.5 * a.wanted_l[0])
@@ -99,25 +103,25 @@ def test_what_is_drawn_is_what_is_wanted_in_its_hours(goats) -> None:
 
 def test_litres_typed_are_drawn_by_day(parts) -> None:
     ducks = demo_jobs()[2]
-    demand = demand_in(assess(ducks))
+    demand = assess(ducks).used.demand
     assert demand.draw_l_s[0, :36].sum() == 0.0
     assert demand.litres_a_day[0] == pytest.approx(6000.0)
 
 
 def test_tank_and_float_of_a_job(goats, parts) -> None:
     chosen = assess(goats).chosen
-    tank = tank_in(goats, chosen)
-    assert tank.capacity_l == pytest.approx(1500.0)
-    assert tank.travel_l == pytest.approx(1500.0 * 0.10 / 0.9)
-    assert tank_in(typed(goats, parts, store__float_switch="no"), chosen).off_above_l == float("inf")
-    assert tank_in(typed(goats, parts, want__trough="0 L"), chosen) is None
+    tank = tank_of(goats)
+    assert tank.capacity_l == pytest.approx(2500.0)
+    assert tank.travel_l == pytest.approx(2500.0 * 0.10 / 0.9)
+    assert tank_of(typed(goats, parts, store__float_switch="no")).off_above_l == float("inf")
+    assert tank_of(typed(goats, parts, want__trough="0 L")) is None
     with pytest.raises(OutOfRange, match="ripple"):
-        tank_in(typed(goats, parts, store__travel="1 cm"), chosen)
+        tank_of(typed(goats, parts, store__travel="1 cm"))
     with pytest.raises(OutOfRange, match="depth"):
-        tank_in(typed(goats, parts, store__travel="2 m"), chosen)
+        tank_of(typed(goats, parts, store__travel="2 m"))
     brought = typed(goats, parts, **{f"options__{goats.chosen}__tank": "barrow-1000", "want__trough": "0 L"})
     a = assess(brought)
-    assert tank_in(brought, a.chosen).capacity_l == 1000.0
+    assert tank_of(brought, a.chosen.kit.tank).capacity_l == 1000.0
     assert a.chosen.price == pytest.approx(chosen.price + parts.tanks["barrow-1000"].price)
     assert typed(brought, parts, **{f"options__{goats.chosen}__tank": "none"}).option.tank is None
 
@@ -232,7 +236,10 @@ def test_store_is_told_its_runs_and_its_burst(goats, parts) -> None:
 
 def test_battery_timer_and_both_schools(banked, goats, parts) -> None:
     a = assess(banked)
-    usable, hours, days = bank_figures(a, a.chosen)
+    usable, hours, other, days = bank_figures(a, a.chosen)
+    # Two schools: half of a lead battery's charge, or nearly all of it.
+    assert other.value == pytest.approx(hours.value * 0.9 / 0.5)
+    assert days.value == pytest.approx(power_figures(a, a.chosen)[-1].value)
     assert usable.value == pytest.approx(
         35 * 0.5 * 0.9 * (1 - 0.008 * (25 - min((m.t_min_c + m.t_max_c) / 2 for m in climate_of(banked, parts).months)))
     )
@@ -328,7 +335,7 @@ def test_trials_at_the_doubts_bad_end_are_no_drier(goats) -> None:
     from squall.core.advice.rank import rank
 
     small = replace(a, parts=replace_stock(a.parts, stock))
-    ranking = rank(stock, a.layout, a.light, a.need_l, 0.05, "metric")
+    ranking = rank(stock, a.layout, a.light, plain_use(a.need_l), Rules(0.05, "metric"))
     found = Trials(small).run(ranking, lambda begin, end: lambda share: True)
     assert found
     assert all(t.short_at_worst >= t.short_in_a_hundred - 0.6 for t in found)

@@ -74,6 +74,7 @@ def test_the_years_are_run_kept_and_go_stale(client) -> None:
 
 
 def test_a_day_opens_with_its_lanes_and_its_story(client) -> None:
+    client.type("want.trough", "1200 L", stage="store")
     page = run_years(client)
     short = page.select(".calendar .cell-s a")
     assert short

@@ -21,7 +21,7 @@ PAGES = ("survey", "place", "need", "lift", "power", "sun", "join", "store", "ki
 @pytest.fixture
 def high(parts):
     """A 24 V pump straight on one large panel, 33 V in the cold, with a toggle of 30 V DC in its loop."""
-    kit = Kit(parts.pumps["wellspring-6"], Direct(), parts.panels["ridge-215"], 1, 1, parts.hoses["hose-25"])
+    kit = Kit(parts.pumps["stairwell-14"], Direct(), parts.panels["ridge-215"], 1, 1, parts.hoses["hose-25"])
     job, _ = adopt(new_job("high"), kit, Cabling(conductor("mm2:6"), None))
     job, _ = add_device(job, "toggle-10", parts)
     return job

@@ -1,9 +1,9 @@
 """Pump, panels, box, cables, and the points where readings are taken."""
 
 from squall.core.kit.supply import Banked
+from squall.core.kit.wiring import CableRun
 from squall.drawing.sheet import Frame, Geometry, Sheet
 from squall.job.worked.assess import Assessment
-from squall.job.worked.wiring import CableRun
 from squall.words import N_, say, say_n
 from squall.words.units import text
 

@@ -8,14 +8,15 @@ from math import hypot
 import numpy as np
 
 from squall.core.advice.rank import Ranked, judge, rank
-from squall.core.electrics.conductors import Standard
 from squall.core.kit.changes import Change, flow_by, longer, lower, pump_stronger, run_longer, water_lower
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Stock
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked
+from squall.core.kit.wiring import Rules
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
+from squall.core.years.use import Use
 
 MOST_SPREAD = 0.8
 
@@ -110,7 +111,10 @@ def with_light(case: Case, factor: float) -> Case:
 def scaled(light: Light, factor: float) -> Light:
     """The same hours with their light times a factor, nowhere above 1400 W/m2. [-]"""
     shaded = None if light.shaded_w_m2 is None else np.minimum(light.shaded_w_m2 * factor, 1400.0)
-    return replace(light, plane_w_m2=np.minimum(light.plane_w_m2 * factor, 1400.0), shaded_w_m2=shaded)
+    origin = None if light.origin is None else replace(light.origin, factor=light.origin.factor * factor)
+    return replace(
+        light, plane_w_m2=np.minimum(light.plane_w_m2 * factor, 1400.0), shaded_w_m2=shaded, origin=origin
+    )  # fmt: skip
 
 
 def stock_with_pumps(stock: Stock, factor: float) -> Stock:
@@ -236,7 +240,7 @@ def mark_of(row: Ranked | None) -> str:
 
 
 def choice_range(
-    stock: Stock, place: Place, need_l: tuple[float, ...], max_drop: float, standard: Standard, best: Ranked | None,
+    stock: Stock, place: Place, use: Use, rules: Rules, best: Ranked | None,
     spreads: tuple[float, float, float, float], progress: Callable[[float], bool] | None = None,
 ) -> ChoiceRange:  # fmt: skip
     """Rank the catalogue again at the ends of the doubt.
@@ -247,7 +251,7 @@ def choice_range(
         The catalogue.
     place : Place
         As believed.
-    need_l, max_drop, standard
+    use, rules
         As :func:`squall.core.advice.rank.rank` takes them.
     best : Ranked or None
         The cheapest that holds as believed.
@@ -282,19 +286,17 @@ def choice_range(
         def part(share: float, number: int = number) -> bool:
             return progress is None or progress((number + share) / len(cases))
 
-        ranking = rank(shelf, varied.layout, varied.light, need_l, max_drop, standard, part)
+        ranking = rank(shelf, varied.layout, varied.light, use, rules, part)
         picks.append(Pick(words, varied.layout.lift_m, ranking.holds[0] if ranking.holds else None))
-    return ChoiceRange(tuple(picks), _holds_to(place, best, need_l, max_drop, standard))
+    return ChoiceRange(tuple(picks), _holds_to(place, best, use, rules))
 
 
-def _holds_to(
-    place: Place, best: Ranked | None, need_l: tuple[float, ...], max_drop: float, standard: Standard
-) -> float | None:
-    if best is None or place.layout.closed_circuit or not any(need_l):
+def _holds_to(place: Place, best: Ranked | None, use: Use, rules: Rules) -> float | None:
+    if best is None or place.layout.closed_circuit or not any(use.need_l):
         return None
 
     def holds(more_m: float) -> bool:
-        return judge(best.kit, lower(place.layout, more_m), place.light, need_l, max_drop, standard).holds
+        return judge(best.kit, lower(place.layout, more_m), place.light, use, rules).holds
 
     low, high = 0.0, 4.0 + place.layout.lift_m
     if holds(high):

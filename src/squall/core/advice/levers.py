@@ -1,25 +1,29 @@
 """Levers: single changes to a kit, each with its price and what it does to the worst month."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
-from squall.core.advice.rank import fitting_controller
-from squall.core.advice.refusals import place_refusal, season_refusal
+from squall.core.advice.rank import fitting_controller, worst_of
+from squall.core.advice.refusals import place_refusal, season_refusal, supply_refusal
 from squall.core.electrics.conductors import Conductor, Standard, sizes
 from squall.core.errors import OutOfRange, SquallError
 from squall.core.kit.changes import Change, hose_to, kit_to, panels_by, pump_cable_of, pump_cable_to
 from squall.core.kit.kit import Direction, Kit, with_panels
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Hose, Stock
-from squall.core.kit.setup import Setup
+from squall.core.kit.setup import Cabling, Setup
 from squall.core.kit.supply import Direct
-from squall.core.reason import Reason
+from squall.core.kit.wiring import Rules, choose_cabling, wiring_of
+from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import Light
-from squall.core.years.typical import year_of
+from squall.core.years.typical import sum_of_year
+from squall.core.years.use import Use
 
 LeverKind = Literal["hose", "panel", "fewer", "controller", "pump", "cable", "shorter"]
 SHORTER_SHARE = 0.5
+# A drop that no run reaches: for asking what a cable must bear, whatever it loses. [-]
+ANY_DROP = 0.99
 
 
 @dataclass(frozen=True)
@@ -43,7 +47,7 @@ class Lever:
     change : float
         Of the worst month's litres, as a share of today's; infinite from nothing. [-]
     refusal : Reason or None
-        Why it should not be made.
+        Why it should not be made: what a part could not bear, or what its wiring would lack.
     """
 
     key: str
@@ -68,14 +72,14 @@ class Offer:
 
 @dataclass(frozen=True)
 class Goods:
-    """What levers may bring: the catalogue's stock, the cable standard, other pumps worth showing."""
+    """What levers may bring: the catalogue's stock, how kits are wired here, other pumps worth showing."""
 
     stock: Stock
-    standard: Standard
+    rules: Rules
     other_pumps: Sequence[Kit] = ()
 
 
-def levers(setup: Setup, light: Light, need_l: tuple[float, ...], goods: Goods) -> tuple[Lever, ...]:
+def levers(setup: Setup, light: Light, use: Use, goods: Goods) -> tuple[Lever, ...]:
     """Compute every single change that is on offer for a kit.
 
     Parameters
@@ -84,8 +88,8 @@ def levers(setup: Setup, light: Light, need_l: tuple[float, ...], goods: Goods) 
         As it stands.
     light : Light
         The year's light.
-    need_l : tuple[float, ...]
-        Litres a day by month. [L/d]
+    use : Use
+        What is wanted, and what waits.
     goods : Goods
         What there is to change to.
 
@@ -95,25 +99,56 @@ def levers(setup: Setup, light: Light, need_l: tuple[float, ...], goods: Goods) 
         Next hose up, one more panel, one fewer, a pump controller, other pump, thicker cable,
         panel nearer.
     """
-    before = year_of(setup, light, start=False)
-    litres = float(before.average_litres[before.worst_month(need_l)])
-    found = [_pulled(offer, setup, light, need_l, litres) for offer in offers(setup, goods)]
+    before = sum_of_year(setup, light, use)
+    _, litres, _ = worst_of(before.average_litres.tolist(), use.need_l)
+    known = wiring_of(setup, goods.rules, before.most_motor_a).problems
+    found = [_pulled(offer, Before(setup, litres, known), light, use, goods.rules) for offer in offers(setup, goods)]
     return tuple(lever for lever in found if lever is not None)
 
 
-def _pulled(offer: Offer, setup: Setup, light: Light, need_l: tuple[float, ...], before_l: float) -> Lever | None:
+@dataclass(frozen=True)
+class Before:
+    """The kit as it stands: its setup, litres in its worst month [L/d], and what its wiring lacks already."""
+
+    setup: Setup
+    litres: float
+    problems: tuple[Told, ...]
+
+
+def _pulled(offer: Offer, before: Before, light: Light, use: Use, rules: Rules) -> Lever | None:
     """One offer worked out; None where its figures contradict themselves."""
-    after = offer.change(setup)
+    before_l, setup = before.litres, before.setup
     try:
-        year = year_of(after, light, start=False)
+        after = _rewired(offer.change(setup), setup, rules)
+        year = sum_of_year(after, light, use)
+        problems = wiring_of(after, rules, year.most_motor_a).problems
     except SquallError:
         return None
-    litres = float(year.average_litres[year.worst_month(need_l)])
+    _, litres, _ = worst_of(year.average_litres.tolist(), use.need_l)
     change = litres / before_l - 1.0 if before_l > 0.0 else (float("inf") if litres > 0.0 else 0.0)
-    refusal = place_refusal(after.kit, after.layout) or season_refusal(after.kit, after.layout, year)
+    refusal = supply_refusal(after.kit) or place_refusal(after.kit, after.layout) or season_refusal(after, year)
+    if refusal is None and len(problems) > len(before.problems):
+        refusal = Reason("wiring-would-lack", problem=problems[0])
     if refusal is None and litres <= 0.0 < before_l:
         refusal = Reason("no-water-worst-months-average-day")
     return Lever(offer.key, offer.kind, offer.label, after, after.price - setup.price, litres, change, refusal)
+
+
+def _rewired(after: Setup, before: Setup, rules: Rules) -> Setup:
+    """The change with cables that bear it: none thinner than they were, thicker only where the amps ask it; a new run as
+    the rules have it. Their price is the lever's.
+    """
+    if after.kit == before.kit:
+        return after
+    bearing = choose_cabling(after.kit, after.layout, after.table, replace(rules, max_drop=ANY_DROP))
+    pump = max(after.cabling.pump, bearing.pump, key=lambda size: size.area_mm2)
+    array = None
+    if bearing.array is not None:
+        if before.cabling.array is None:
+            array = choose_cabling(after.kit, after.layout, after.table, rules).array
+        else:
+            array = max(before.cabling.array, bearing.array, key=lambda size: size.area_mm2)
+    return replace(after, cabling=Cabling(pump, array))
 
 
 def offers(setup: Setup, goods: Goods) -> list[Offer]:
@@ -130,7 +165,7 @@ def offers(setup: Setup, goods: Goods) -> list[Offer]:
         found.append(Offer("controller", "controller", label, kit_to(held)))
     for number, other in enumerate(goods.other_pumps):
         found.append(Offer(f"pump-{number}", "pump", Reason("pump-named", title=other.pump.title), kit_to(other)))
-    thicker = next_size(setup.cabling.pump, goods.standard)
+    thicker = next_size(setup.cabling.pump, goods.rules.standard)
     if thicker is not None:
         found.append(Offer("cable", "cable", Reason("cable-pump", label=thicker.label), pump_cable_to(thicker)))
     if layout.pump_cable_m > 4.0:

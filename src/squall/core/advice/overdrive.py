@@ -21,8 +21,9 @@ from squall.core.kit.supply import Direct
 from squall.core.reason import Reason
 from squall.core.roots import root
 from squall.core.sky.typical_days import STEP_H, Light
-from squall.core.years.by_light import mild_states
-from squall.core.years.typical import Floats, LitLight, lit_light
+from squall.core.years.by_light import brightest_states, mild_states
+from squall.core.years.lit import LitLight, lit_light
+from squall.core.years.typical import Floats
 
 # Volts that a regulator needs over what it gives: a guess. [V]
 DROP_OUT_V = 0.5
@@ -40,7 +41,7 @@ class Way:
     key, name : str
         ``bare``, ``resistor``, ``regulator`` or ``controller``; in plain words.
     most_v : float
-        Highest volts at the pump in the year. [V]
+        Highest volts at the pump at any instant of the year. [V]
     flows_m3_s : tuple[float, ...]
         At each of :data:`COMPARED_LIGHTS`, mild air. [m3/s]
     volts_v : tuple[float, ...]
@@ -93,7 +94,7 @@ def three_ways(
     Returns
     -------
     list[Way]
-        Bare first. The resistor is sized for the brightest half hour; where the bare panel stays
+        Bare first. The resistor is sized for the brightest instant; where the bare panel stays
         under the limit it has nil ohms.
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
@@ -107,15 +108,21 @@ def three_ways(
         return on_array(table, ohm + extra_ohm, lit.states.diode, kit.in_series, kit.in_parallel)
 
     bare = course(0.0)
-    added = _resistor(course, bare, limit)
+    edge = brightest_states(kit.panel.module, layout.record_low_c).diode
+
+    def most_v(extra_ohm: float) -> float:
+        brightest = on_array(table, ohm + extra_ohm, edge, kit.in_series, kit.in_parallel)
+        return max(float(course(extra_ohm).motor_v.max(initial=0.0)), float(brightest.motor_v[0]))
+
+    added = _resistor(most_v, limit)
     held = course(added)
     alone, both = Setup(direct, layout, cabling), _both(cabling)
     ways = [
-        _way("bare", Reason("straight-from-panel"), bare, lit, _compared(alone, table)),
-        _way("resistor", Reason("with-resistor"), held, lit, _compared(alone, table, added)),
+        _way("bare", Reason("straight-from-panel"), bare, lit, _compared(alone, table), most_v(0.0)),
+        _way("resistor", Reason("with-resistor"), held, lit, _compared(alone, table, added), most_v(added)),
         _way(
             "regulator", Reason("with-regulator"), clipped(bare, table, limit), lit,
-            clipped(_compared(alone, table), table, limit),
+            clipped(_compared(alone, table), table, limit), min(most_v(0.0), limit),
         ),
     ]  # fmt: skip
     heat = float((held.motor_a**2).max(initial=0.0)) * added
@@ -134,12 +141,12 @@ def _both(cabling: Cabling) -> Cabling:
     return cabling if cabling.array is not None else Cabling(cabling.pump, cabling.pump)
 
 
-def _resistor(course: Callable[[float], Course], bare: Course, limit_v: float) -> float:
-    if float(bare.motor_v.max(initial=0.0)) <= limit_v:
+def _resistor(most_v: Callable[[float], float], limit_v: float) -> float:
+    if most_v(0.0) <= limit_v:
         return 0.0
 
     def over(ohms: float) -> float:
-        return float(course(ohms).motor_v.max()) - limit_v
+        return most_v(ohms) - limit_v
 
     high = 0.1
     while over(high) > 0.0:
@@ -179,8 +186,9 @@ def _compared(setup: Setup, table: LoadTable, added_ohm: float = 0.0) -> Course:
     return on_array(table, ohm, states.diode, kit.in_series, kit.in_parallel)
 
 
-def _way(key: str, name: Reason, course: Course, lit: LitLight, row: Course) -> Way:
+def _way(key: str, name: Reason, course: Course, lit: LitLight, row: Course, most_v: float | None = None) -> Way:
+    highest = float(course.motor_v.max(initial=0.0)) if most_v is None else most_v
     return Way(
-        key, name, float(course.motor_v.max(initial=0.0)), tuple(row.flow_m3_s.tolist()), tuple(row.motor_v.tolist()),
+        key, name, highest, tuple(row.flow_m3_s.tolist()), tuple(row.motor_v.tolist()),
         monthly_litres(course, lit),
     )  # fmt: skip

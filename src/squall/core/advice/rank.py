@@ -17,16 +17,20 @@ from squall.core.advice.refusals import (
     volts_refusal,
 )
 from squall.core.drive.tables import LoadTable
-from squall.core.electrics.conductors import Standard
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import BatteryUnit, Controller, Pump, Stock
-from squall.core.kit.setup import Cabling, Setup, choose_cabling, kit_price, table_for
+from squall.core.kit.setup import Cabling, Setup, kit_price, table_for
 from squall.core.kit.supply import Banked, Controlled, Direct
-from squall.core.reason import Reason
-from squall.core.sky.typical_days import Light, clear_noons_only
+from squall.core.kit.wiring import Rules, choose_cabling, wiring_refusal
+from squall.core.reason import Reason, Told
+from squall.core.sky.typical_days import Light
+from squall.core.years.many_days import days_of
+from squall.core.years.nodes import means_of
+from squall.core.years.outlook import holds_through, outlook_of
 from squall.core.years.typical import sum_of_year, year_of
+from squall.core.years.use import Use
 
 MOST_PANELS = 4
 RESERVE_DAYS = 2.0
@@ -48,13 +52,15 @@ class Ranked:
     worst_month : int
         Index, January 0.
     worst_litres : float
-        On the average day of that month. [L/d]
+        A day, the mean of that month's days. [L/d]
     worst_share : float
         That over the need. [-]
     reason : str
         Why it stands where it stands, or why it is refused.
     holds : bool
-        Whether the worst month's average day covers the need.
+        Whether every month's days cover the need on the mean, and no more than the allowed ones are short.
+    short_in_a_hundred : float or None
+        Short days in a hundred of ten made years; None where they were not run to their end. [-]
     """
 
     kit: Kit
@@ -63,13 +69,17 @@ class Ranked:
     worst_month: int
     worst_litres: float
     worst_share: float
-    reason: Reason
+    reason: Told
     holds: bool
+    short_in_a_hundred: float | None = None
 
 
 @dataclass(frozen=True)
 class Ranking:
-    """Kits that hold, cheapest first; kits that fall short, best first; kits refused."""
+    """Kits that hold, cheapest first; kits that fall short, best first; kits refused.
+
+    The cheapest that holds of each pump and source has been through its years; the dearer ones cover the need on the mean.
+    """
 
     holds: tuple[Ranked, ...]
     short: tuple[Ranked, ...]
@@ -108,6 +118,9 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
     tuple[Kit, str or None]
         A kit without hose, and a refusal that needs no season to be seen.
     """
+    held = _by_price([Controlled(c) for c in stock.controllers if c.kind == "pump"])
+    chargers = [c for c in stock.controllers if c.kind != "pump"]
+    banked = _by_price([Banked(c, *bank) for bank in _banks(pump, stock.batteries, daily_ah) for c in chargers])
     for panel in stock.panels:
         for series, parallel in arrangements():
             watts = panel.module.watts * series * parallel
@@ -115,31 +128,35 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
                 continue
             direct = Kit(pump, Direct(), panel, series, parallel)
             yield direct, volts_refusal(direct)
-            yield fitting_controller(direct, stock.controllers)
-            chargers = [c for c in stock.controllers if c.kind != "pump"]
-            banks = _banks(pump, stock.batteries, daily_ah)
-            if banks:
-                banked = [replace(direct, supply=Banked(c, *bank)) for bank in banks for c in chargers]
-                yield _cheapest_that_fits(banked, charge_refusal)
+            if held:
+                yield _cheapest_that_fits(direct, held, pump_controller_refusal)
+            if banked:
+                yield _cheapest_that_fits(direct, banked, charge_refusal)
 
 
 def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tuple[Kit, Reason | None]:
     """A kit joined directly, given the cheapest pump controller that fits; with the reason if none does."""
-    held = [replace(direct, supply=Controlled(c)) for c in controllers if c.kind == "pump"]
-    return _cheapest_that_fits(held, pump_controller_refusal)
+    held = _by_price([Controlled(c) for c in controllers if c.kind == "pump"])
+    return _cheapest_that_fits(direct, held, pump_controller_refusal)
 
 
-def _cheapest_that_fits(kits: list[Kit], refusal: Callable[[Kit], Reason | None]) -> tuple[Kit, Reason | None]:
-    def price(kit: Kit) -> float:
-        bank = kit.supply.battery.price * kit.supply.count if isinstance(kit.supply, Banked) else 0.0
-        return bank + (kit.controller.price if kit.controller is not None else 0.0)
+def _by_price(supplies: Sequence[Controlled | Banked]) -> list[Controlled | Banked]:
+    def price(supply: Controlled | Banked) -> float:
+        bank = supply.battery.price * supply.count if isinstance(supply, Banked) else 0.0
+        return bank + supply.controller.price
 
-    by_price = sorted(kits, key=price)
-    for kit in by_price:
+    return sorted(supplies, key=price)
+
+
+def _cheapest_that_fits(
+    direct: Kit, by_price: list[Controlled | Banked], refusal: Callable[[Kit], Reason | None]
+) -> tuple[Kit, Reason | None]:
+    for supply in by_price:
+        kit = replace(direct, supply=supply)
         if refusal(kit) is None:
             return kit, None
-    rated = by_price[0].pump.motor.rated_v
-    closest = min(by_price, key=lambda kit: abs((kit.controller.out_max_v if kit.controller else 0.0) - rated))
+    rated = direct.pump.motor.rated_v
+    closest = replace(direct, supply=min(by_price, key=lambda supply: abs(supply.controller.out_max_v - rated)))
     return closest, refusal(closest)
 
 
@@ -164,9 +181,8 @@ def rank(
     stock: Stock,
     layout: Layout,
     light: Light,
-    need_l: tuple[float, ...],
-    max_drop: float,
-    standard: Standard,
+    use: Use,
+    rules: Rules,
     progress: Callable[[float], bool] | None = None,
 ) -> Ranking:
     """Try the whole catalogue on one job.
@@ -179,14 +195,12 @@ def rank(
         Lift, run, cable lengths.
     light : Light
         The year's light on the panels.
-    need_l : tuple[float, ...]
-        Litres a day by month. [L/d]
-    max_drop : float
-        Drop allowed on the pump's cable. [-]
-    standard : str
-        Cable standard.
+    use : Use
+        What is wanted, and what waits.
+    rules : Rules
+        How kits are wired here.
     progress : callable, optional
-        Called with the share done; answers False to stop.
+        Called with the share done, 0 to 1 [-]; answers False to stop.
 
     Returns
     -------
@@ -200,14 +214,13 @@ def rank(
 
     Notes
     -----
-    A kit holds if the average day of its worst month covers the need. Refused are kits whose
-    volts or current would harm a part, whose pump can't reach the lift, or whose points don't
-    cover this line.
+    A kit holds if each month's days cover the need on the mean and ten made years bring no more short days than are
+    allowed, as the verdict has it. The years are run from the cheapest on. Refused are kits whose volts or current would
+    harm a part, whose wiring would be condemned, or whose pump can't reach the lift.
     """
     holds: list[Ranked] = []
     short: list[Ranked] = []
     refused: list[Ranked] = []
-    light = clear_noons_only(light)
     tried = 0
     for number, pump in enumerate(stock.pumps):
         if progress is not None and not progress(number / len(stock.pumps)):
@@ -220,17 +233,19 @@ def rank(
             tried += 1
             continue
         widest = max(reaching, key=lambda hose: hose.inner_diameter_m)
-        for bare, reason in candidates(pump, stock, _daily_charge(reaching[widest], max(need_l))):
+        for bare, reason in candidates(pump, stock, _daily_charge(reaching[widest], max(use.need_l))):
             reason = reason or place_refusal(bare, layout)
             if reason is not None:
                 refused.append(_refused(bare, reason))
                 tried += 1
                 continue
             for hose, table in reaching.items():
-                ranked = _judge(replace(bare, hose=hose), table, layout, light, need_l, max_drop, standard)
+                ranked = _judge(replace(bare, hose=hose), table, layout, light, use, rules)
                 tried += 1
                 (refused if ranked.cabling is None else holds if ranked.holds else short).append(ranked)
     holds.sort(key=lambda r: (r.price, -r.worst_litres))
+    holds, dry = _through_years(holds, layout, light, use)
+    short += dry
     short.sort(key=lambda r: (-r.worst_share, r.price))
     return Ranking(tuple(holds), tuple(short), tuple(refused), tried)
 
@@ -244,13 +259,47 @@ def _daily_charge(table: LoadTable, litres: float) -> Callable[[float], float]:
     return daily_ah
 
 
-def _refused(kit: Kit, reason: Reason) -> Ranked:
+def _refused(kit: Kit, reason: Told) -> Ranked:
     return Ranked(kit, None, 0.0, 0, 0.0, 0.0, reason, False)
 
 
-def judge(
-    kit: Kit, layout: Layout, light: Light, need_l: tuple[float, ...], max_drop: float, standard: Standard
-) -> Ranked:
+def _through_years(
+    rows: list[Ranked], layout: Layout, light: Light, use: Use
+) -> tuple[list[Ranked], list[Ranked]]:  # fmt: skip
+    """Kits whose mean covers the need, parted into those that hold through ten years, and those that run short.
+
+    Of each pump and source the years are run from the cheapest on, until one holds; those dearer than it stand as they
+    are until somebody looks at them (:func:`through_years`).
+    """
+    held: list[Ranked] = []
+    dry: list[Ranked] = []
+    found: set[tuple[str, str]] = set()
+    days = days_of(light)
+    for row in rows:
+        key = (row.kit.pump.id, row.kit.source)
+        if key in found:
+            held.append(row)
+            continue
+        assert row.cabling is not None
+        setup = Setup(row.kit, layout, row.cabling)
+        if holds_through(setup, days, means_of(setup, days, light.post, use), use):
+            found.add(key)
+            held.append(row)
+        else:
+            dry.append(replace(row, holds=False))
+    return held, dry
+
+
+def through_years(row: Ranked, layout: Layout, light: Light, use: Use) -> Ranked:
+    """A ranked kit with its short days of ten made years, and whether it holds by them."""
+    if row.cabling is None or row.short_in_a_hundred is not None:
+        return row
+    setup, days = Setup(row.kit, layout, row.cabling), days_of(light)
+    short = outlook_of(setup, days, means_of(setup, days, light.post, use), use).short_in_a_hundred
+    return replace(row, holds=row.worst_share >= 1.0 and short <= use.allowed, short_in_a_hundred=short)
+
+
+def judge(kit: Kit, layout: Layout, light: Light, use: Use, rules: Rules) -> Ranked:
     """Judge one kit on a job.
 
     Parameters
@@ -261,12 +310,10 @@ def judge(
         Lift, run and cable lengths.
     light : Light
         Half-hourly light and heat.
-    need_l : tuple of float
-        What each month asks for a day. [L]
-    max_drop : float
-        Greatest share of the volts that a cable may take.
-    standard : str
-        ``metric`` or ``awg`` cable sizes.
+    use : Use
+        What is wanted, and what waits.
+    rules : Rules
+        How kits are wired here.
 
     Returns
     -------
@@ -276,40 +323,34 @@ def judge(
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     if not lifts(kit.pump, table):
         return _refused(kit, cannot_lift(layout))
-    return _judge(kit, table, layout, light, need_l, max_drop, standard)
+    row = _judge(kit, table, layout, light, use, rules)
+    return through_years(row, layout, light, use)
 
 
-def _judge(
-    kit: Kit,
-    table: LoadTable,
-    layout: Layout,
-    light: Light,
-    need_l: tuple[float, ...],
-    max_drop: float,
-    standard: Standard,
-) -> Ranked:
+def _judge(kit: Kit, table: LoadTable, layout: Layout, light: Light, use: Use, rules: Rules) -> Ranked:
     try:
-        cabling = choose_cabling(kit, layout, table, max_drop, standard)
+        cabling = choose_cabling(kit, layout, table, rules)
     except OutOfRange as error:
         return _refused(kit, Reason("no-cable-thick-enough", error=error.said))
-    year = sum_of_year(Setup(kit, layout, cabling), light)
-    problem = season_refusal(kit, layout, year)
+    setup, need_l = Setup(kit, layout, cabling), use.need_l
+    year = sum_of_year(setup, light, use)
+    problem = season_refusal(setup, year) or wiring_refusal(setup, rules, year.most_motor_a)
     if problem is not None:
         return _refused(kit, problem)
     month, litres, share = worst_of(year.average_litres.tolist(), need_l)
-    price = kit_price(Setup(kit, layout, cabling))
+    price = kit_price(setup)
     covers = Reason("covers-share-of-month", share=share, month=month) if need_l[month] > 0 else Reason("no-need-set")
     return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0)
 
 
-def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light) -> list[Reason]:
+def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light, use: Use) -> list[Reason]:
     """Why each of some kits stands at its place, the first being the cheapest that holds.
 
     Parameters
     ----------
     ranked : sequence of Ranked
         In order; kits that hold first.
-    layout, light : Layout, Light
+    layout, light, use : Layout, Light, Use
         As they were ranked.
 
     Returns
@@ -320,7 +361,7 @@ def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light) -> list[Reas
     words = []
     for place, row in enumerate(ranked):
         assert row.cabling is not None
-        season = year_of(Setup(row.kit, layout, row.cabling), light, start=False)
+        season = year_of(Setup(row.kit, layout, row.cabling), light, use, start=False)
         held = limiting_cause(row.kit, layout, season)
         if not row.holds:
             first = Reason("falls-short")

@@ -7,6 +7,7 @@ from squall.core.kit.setup import Setup, kit_price
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import sum_of_year
+from squall.core.years.use import Use
 
 SCHOOLS = (
     (0.9, Reason("slightly-under")),
@@ -35,21 +36,21 @@ def of_ratio(kit: Kit, ratio: float) -> Kit:
     return replace(kit, panel=replace(kit.panel, module=scaled, price=kit.panel.price * factor))
 
 
-def schools(setup: Setup, light: Light) -> list[School]:
+def schools(setup: Setup, light: Light, use: Use) -> list[School]:
     """Each school's litres and price on one job.
 
     Parameters
     ----------
     setup : Setup
         The kit on its line with its cables.
-    light
+    light, use
         As they stand.
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     found = []
     for ratio, words in SCHOOLS:
         other = of_ratio(kit, ratio)
-        year = sum_of_year(Setup(other, layout, cabling), light)
+        year = sum_of_year(Setup(other, layout, cabling), light, use)
         found.append(
             School(
                 ratio,

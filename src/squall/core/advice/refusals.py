@@ -6,16 +6,15 @@ from squall.core.hydraulics.suction import SuctionCheck, check_suction
 from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import BatteryUnit, Hose, Pump
-from squall.core.kit.setup import design_current_a, table_for
+from squall.core.kit.setup import Setup, design_current_a, table_for
 from squall.core.kit.supply import Banked, Controlled
+from squall.core.kit.wiring import OVER_SUN
 from squall.core.reason import Reason
 from squall.core.years.typical import Season, YearSum
 
 # Most volts over rated where the maker states none: common practice, no source.
 UNSTATED_MOST = 1.2
 SURFACE_MARGIN_M = 0.5
-# Amps in the sun over those at 1000 W/m2, for whatever can't hold them back: NEC 690.8(A)(1), from memory.
-OVER_SUN = 1.25
 # Amps over Ah: common practice, no source.
 LEAD_CHARGE, LITHIUM_CHARGE = 0.25, 0.5
 
@@ -186,8 +185,9 @@ def hose_refusal(kit: Kit, layout: Layout, most_v: float) -> Reason | None:
     return Reason("hose-rated-below-shut-off", nominal=kit.hose.nominal, rated=kit.hose.rated_head_m, head=head)
 
 
-def season_refusal(kit: Kit, layout: Layout, season: Season | YearSum) -> Reason | None:
+def season_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
     """What the year shows that forbids a kit."""
+    kit, layout = setup.kit, setup.layout
     if season.stopped:
         return Reason("gives-no-water", why=season.stopped[0])
     if not season.gives_water:
@@ -197,8 +197,10 @@ def season_refusal(kit: Kit, layout: Layout, season: Season | YearSum) -> Reason
         return far
     most = kit.pump.motor.max_v
     if most is not None and season.most_motor_v > most:
-        return Reason("motor-noon-maker-allows", most_motor=season.most_motor_v, most=most)
-    burst = hose_refusal(kit, layout, max(season.most_motor_v, kit.pump.motor.rated_v))
+        return Reason("motor-instant-maker-allows", most_motor=season.most_motor_v, most=most)
+    # Against a shut outlet a motor takes few watts, so that a controller goes up to the most that it gives.
+    shut_v = kit.supply.controller.out_max_v if isinstance(kit.supply, Controlled) else kit.pump.motor.rated_v
+    burst = hose_refusal(kit, layout, max(season.most_motor_v, shut_v))
     if burst is not None:
         return burst
     if kit.controller is not None and kit.controller.kind == "pump" and season.most_motor_a > kit.controller.max_a:

@@ -1,21 +1,22 @@
-"""The front of a search: its best kits run through a made year, tank against battery, price against short days."""
+"""The front of a search: its best kits run through made years, tank against battery, price against short days."""
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from squall.core.advice.rank import Ranked, Ranking
 from squall.core.errors import Stopped
-from squall.core.kit.bank import BankState
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import TankUnit
 from squall.core.kit.setup import Setup, kit_price
 from squall.core.kit.supply import Banked
-from squall.core.need.demand import Demand
 from squall.core.reason import Reason, Value
-from squall.core.sky.whole_year import YearLight
+from squall.core.sky.typical_days import Light
+from squall.core.years.many_days import days_of
+from squall.core.years.nodes import means_of
+from squall.core.years.outlook import outlook_of
 from squall.core.years.tanks import Tank, without_switch
-from squall.core.years.whole import run_years
+from squall.core.years.use import Use
 
 # Kits that reach this share of the need in their worst month are worth a year's run.
 WORTH_SHARE = 0.6
@@ -40,7 +41,7 @@ class Entrant:
 
 @dataclass(frozen=True)
 class Trial:
-    """What a made year did to one entrant.
+    """What ten made years did to one entrant.
 
     Attributes
     ----------
@@ -132,19 +133,19 @@ def _worth(tanks: Sequence[TankUnit], wanted_l: float, own_l: float, battery: bo
     return worth
 
 
-def tank_of(entrant: Entrant, own_tank_l: float) -> Tank | None:
-    """The whole store of an entrant [l] with its float switch."""
-    litres = own_tank_l + (entrant.tank.capacity_l if entrant.tank is not None else 0.0)
-    if litres <= 0.0:
-        return None
+def tank_of(entrant: Entrant, own_tank_l: float, own: Tank | None) -> Tank | None:
+    """The whole store of an entrant [l] with its float switch; the job's own as the job has it."""
+    if entrant.tank is None:
+        return own
+    litres = own_tank_l + entrant.tank.capacity_l
     return Tank(litres, litres * (1.0 - TRAVEL_SHARE), litres) if litres > 50.0 else without_switch(litres)
 
 
 def run_trials(
-    field: Sequence[Entrant], layout: Layout, lights: Mapping[str, YearLight], demand: Demand, own_tank_l: float,
-    bank: BankState, progress: Callable[[float], bool] | None = None, most_l_s: float | None = None,
+    field: Sequence[Entrant], layout: Layout, lights: Mapping[str, Light], use: Use, own_tank_l: float,
+    progress: Callable[[float], bool] | None = None,
 ) -> list[Trial]:  # fmt: skip
-    """Run every entrant through the same made year.
+    """Run every entrant through the same ten made years as the verdict's.
 
     Parameters
     ----------
@@ -153,17 +154,13 @@ def run_trials(
     layout : Layout
         Lift, run and cable lengths.
     lights : mapping
-        The year's light for each way that the panels may stand.
-    demand : Demand
-        What is drawn, day by day.
+        The light for each way that the panels may stand.
+    use : Use
+        What is drawn day by day, a battery's state, what the well gives.
     own_tank_l : float
         What the job holds already. [L]
-    bank : BankState
-        How much of its charge a battery still holds.
     progress : callable, optional
         Called with the share done; answers False to stop.
-    most_l_s : float, optional
-        What the well gives. [L/s]
 
     Returns
     -------
@@ -181,10 +178,9 @@ def run_trials(
             raise Stopped(Reason("search-stopped-nothing-changed"))
         cabling = entrant.row.cabling
         assert cabling is not None
-        run = run_years(
-            Setup(entrant.row.kit, layout, cabling), [lights[entrant.tilt]], demand, tank_of(entrant, own_tank_l), bank,
-            most_l_s=most_l_s,
-        )  # fmt: skip
+        setup, light = Setup(entrant.row.kit, layout, cabling), lights[entrant.tilt]
+        days, wanted = days_of(light), use.with_tank(tank_of(entrant, own_tank_l, use.tank))
+        run = outlook_of(setup, days, means_of(setup, days, light.post, wanted), wanted)
         done.append(
             Trial(entrant, kit_price(Setup(entrant.kit, layout, cabling)), run.short_in_a_hundred, run.worst_month,
                   run.longest_dry_spell_days)

@@ -56,7 +56,7 @@ class Conductor:
 
 
 @lru_cache(maxsize=1)
-def _tables() -> tuple[tuple[Conductor, ...], tuple[tuple[float, float], ...]]:
+def _tables() -> tuple[tuple[Conductor, ...], dict[Standard, tuple[tuple[float, float], ...]]]:
     data = files("squall.core.electrics") / "data"
     sizes = []
     for row in _rows((data / "conductors.csv").read_text("utf8")):
@@ -72,10 +72,12 @@ def _tables() -> tuple[tuple[Conductor, ...], tuple[tuple[float, float], ...]]:
                 ampacity_source=row["ampacity_source"],
             )
         )
-    factors = [
-        (float(r["ambient_c"]), float(r["factor"])) for r in _rows((data / "ambient_factors.csv").read_text("utf8"))
-    ]
-    return tuple(sizes), tuple(factors)
+    factors: dict[Standard, list[tuple[float, float]]] = {"metric": [], "awg": []}
+    for row in _rows((data / "ambient_factors.csv").read_text("utf8")):
+        factors["metric" if row["standard"] == "metric" else "awg"].append(
+            (float(row["ambient_c"]), float(row["factor"]))
+        )
+    return tuple(sizes), {standard: tuple(rows) for standard, rows in factors.items()}
 
 
 def _rows(text: str) -> list[dict[str, str]]:
@@ -203,37 +205,44 @@ def resistance_ohm(ohm_per_m: float, one_way_m: float, conductor_c: float = 20.0
     return 2.0 * one_way_m * ohm_per_m * (1.0 + COPPER_PER_K * (conductor_c - 20.0))
 
 
-def ambient_factor(ambient_c: float) -> float:
-    """Factor on ampacity in warmer or cooler air than 30 °C, PVC insulation at 70 °C.
+def ambient_factor(ambient_c: float, standard: Standard = "metric") -> float:
+    """Factor on ampacity in warmer or cooler air than 30 °C.
 
     Parameters
     ----------
     ambient_c : float
-        Air around the cable, up to 60. [°C]
+        Air around the cable: up to 60 for metric sizes (PVC at 70 °C), 55 for AWG (the 60 °C column). [°C]
+    standard : str
+        ``metric`` or ``awg``: the ampacities of each stand for its own insulation, and so do the factors.
 
     Returns
     -------
     float
-        Of the next warmer row of the table; below 10 °C that of 10 °C. [-]
+        Of the next warmer row of the table; below its first row that of the first. [-]
 
     Raises
     ------
     OutOfRange
-        Above 60 °C, where PVC carries nothing safely.
+        Above the last row, where that insulation carries nothing safely.
 
     References
     ----------
-    IEC 60364-5-52:2009, table B.52.14 (value from memory).
+    IEC 60364-5-52:2009, table B.52.14; NEC 2020, table 310.15(B)(1), 60 °C column (values from memory).
 
     Examples
     --------
     >>> ambient_factor(30.0)
     1.0
+    >>> ambient_factor(55.0, "awg")
+    0.41
     """
-    for limit, factor in _tables()[1]:
+    rows = _tables()[1][standard]
+    for limit, factor in rows:
         if ambient_c <= limit:
             return factor
-    raise OutOfRange("ambient-temperature", Quantity(ambient_c, "temperature"), Reason("up-to-for-pvc", most=60.0))
+    raise OutOfRange(
+        "ambient-temperature", Quantity(ambient_c, "temperature"), Reason("up-to-for-pvc", most=rows[-1][0])
+    )
 
 
 @dataclass(frozen=True)
@@ -285,7 +294,7 @@ def choose(
     OutOfRange
         If no size in the table is thick enough.
     """
-    factor = ambient_factor(ambient_c)
+    factor = ambient_factor(ambient_c, standard)
     per_ohm = current_a * resistance_ohm(1.0, one_way_m, conductor_c) / system_v
     offered = sizes(standard)
     by_drop = next((size for size in offered if size.ohm_per_m * per_ohm <= max_drop_fraction), None)
@@ -305,6 +314,13 @@ def choose(
     chosen = max(by_drop, by_ampacity, key=lambda size: size.area_mm2)
     return rate(chosen, system_v, current_a, one_way_m, ambient_c, conductor_c,
                 "drop" if by_drop.area_mm2 >= by_ampacity.area_mm2 else "ampacity")  # fmt: skip
+
+
+def ampacity_in(size: Conductor, ambient_c: float) -> float:
+    """What a size bears in air of a temperature [°C]; nothing above its insulation's limit. [A]"""
+    if ambient_c > _tables()[1][size.standard][-1][0]:
+        return 0.0
+    return size.ampacity_30c_a * ambient_factor(ambient_c, size.standard)
 
 
 def rate(
@@ -346,6 +362,6 @@ def rate(
         resistance_ohm=ohm,
         drop_v=current_a * ohm,
         drop_fraction=current_a * ohm / system_v,
-        ampacity_a=size.ampacity_30c_a * ambient_factor(ambient_c),
+        ampacity_a=ampacity_in(size, ambient_c),
         limited_by=limited_by,
     )

@@ -79,13 +79,30 @@ def sun_course(setup: Setup, table: LoadTable, states: PanelStates) -> Course:
 
 def controller_power(setup: Setup, states: PanelStates) -> Floats:
     """Power that a pump controller can give at a row of lights: none outside its window. [W]"""
-    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    c = kit.controller
+    return np.where(window_margin(setup, states) >= 0.0, power_in_window(setup, states), 0.0)
+
+
+def power_in_window(setup: Setup, states: PanelStates) -> Floats:
+    """Power that a pump controller could give at a row of lights, were its window wide enough. [W]"""
+    kit, c = setup.kit, setup.kit.controller
     assert c is not None
     volts, amps = states.vmp_v * kit.in_series, states.imp_a * kit.in_parallel
-    power = c.efficiency * np.maximum(volts * amps - amps**2 * cabling.array_ohm(layout), 0.0)
-    works = (volts >= c.min_v) & (states.voc_v * kit.in_series <= c.max_v)
-    return np.minimum(np.where(works, power, 0.0), c.max_a * c.out_max_v)
+    power = c.efficiency * np.maximum(volts * amps - amps**2 * setup.array_ohm, 0.0)
+    most: Floats = np.minimum(power, c.max_a * c.out_max_v)
+    return most
+
+
+def window_margin(setup: Setup, states: PanelStates) -> Floats:
+    """How far a row of lights lies within a controller's window, as a share of its bounds; below 0 it stands. [-]
+
+    Best volts are to be over its least; a pump controller's open volts under its most.
+    """
+    kit, c = setup.kit, setup.kit.controller
+    assert c is not None
+    over: Floats = states.vmp_v * kit.in_series / max(c.min_v, 1e-9) - 1.0
+    if c.kind != "pump":
+        return over
+    return np.minimum(over, 1.0 - states.voc_v * kit.in_series / c.max_v)
 
 
 def shadow_ways(
@@ -166,6 +183,30 @@ def with_shadow(
     return Course(*merged)
 
 
+def tracked(controller: Controller, array_ohm: float, states: PanelStates, in_series: int, in_parallel: int) -> Floats:
+    """Power that a tracking charger could give at a row of lights, were its window wide enough.
+
+    Parameters
+    ----------
+    controller : Controller
+        The charger.
+    array_ohm : float
+        Of the array's cable, there and back. [ohm]
+    states : PanelStates
+        One panel at each light.
+    in_series, in_parallel : int
+        How the panels are joined.
+
+    Returns
+    -------
+    NDArray
+        Power. [W]
+    """
+    volts, amps = states.vmp_v * in_series, states.imp_a * in_parallel
+    power: Floats = controller.efficiency * np.maximum(volts * amps - amps**2 * array_ohm, 0.0)
+    return power
+
+
 def charge_at(
     controller: Controller, bank_v: float, array_ohm: float, states: PanelStates, in_series: int, in_parallel: int
 ) -> Floats:
@@ -190,8 +231,7 @@ def charge_at(
         Current. [A]
     """
     if controller.kind == "charge-tracking":
-        volts, amps = states.vmp_v * in_series, states.imp_a * in_parallel
-        power = controller.efficiency * np.maximum(volts * amps - amps**2 * array_ohm, 0.0)
-        power = np.where(volts >= controller.min_v, power, 0.0)
+        power = tracked(controller, array_ohm, states, in_series, in_parallel)
+        power = np.where(states.vmp_v * in_series >= controller.min_v, power, 0.0)
         return np.minimum(power / bank_v, controller.max_a)
     return np.minimum(array_into_volts(bank_v, array_ohm, states.diode, in_series, in_parallel), controller.max_a)

@@ -91,6 +91,11 @@ class Kit:
         return self.supply.open_v if isinstance(self.supply, Banked) else 0.0
 
     @property
+    def charging_v(self) -> float:
+        """Volts of the bank while it is charged, 0 without one. [V]"""
+        return self.supply.charging_v if isinstance(self.supply, Banked) else 0.0
+
+    @property
     def bank_ohm(self) -> float:
         """Internal resistance of the bank. [ohm]"""
         return self.supply.ohm if isinstance(self.supply, Banked) else 0.0

@@ -1,15 +1,15 @@
 """A kit as it is set up: the parts on their line, with their cables; what it costs."""
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from squall.core.drive.motors import Motor
 from squall.core.drive.tables import LoadTable, load_table
-from squall.core.electrics.conductors import Conductor, Standard, choose, resistance_ohm
+from squall.core.electrics.conductors import Conductor, resistance_ohm
 from squall.core.hydraulics.pipes import Line
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
-from squall.core.kit.supply import Banked, Controlled, Direct
+from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Direct
 from squall.core.reason import Reason, Told
 
 CONDUCTOR_C = 40.0
@@ -55,22 +55,22 @@ class Setup:
     layout: Layout
     cabling: Cabling
 
-    @property
+    @cached_property
     def line(self) -> Line:
         """The line with the kit's hose on it."""
         return self.layout.line(self.kit.hose)
 
-    @property
+    @cached_property
     def table(self) -> LoadTable:
         """The pump on that line, at every volts."""
         return table_for(self.kit.pump.motor, self.line)
 
-    @property
+    @cached_property
     def pump_ohm(self) -> float:
         """Source to motor, there and back, warm. [ohm]"""
         return self.cabling.pump_ohm(self.kit, self.layout)
 
-    @property
+    @cached_property
     def array_ohm(self) -> float:
         """Panel to box, there and back, warm; 0 where there is no box. [ohm]"""
         return self.cabling.array_ohm(self.layout)
@@ -106,43 +106,6 @@ def design_current_a(kit: Kit, table: LoadTable) -> float:
     return amps
 
 
-def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, max_drop: float, standard: Standard) -> Cabling:
-    """Thinnest cables for a kit: drop against system volts, ampacity in the heat.
-
-    Parameters
-    ----------
-    kit : Kit
-        The kit.
-    layout : Layout
-        Lengths and air temperature.
-    table : LoadTable
-        The pump on this line.
-    max_drop : float
-        Drop allowed on the pump's run, above 0. [-]
-    standard : str
-        ``metric`` or ``awg``.
-
-    Returns
-    -------
-    Cabling
-        One or two conductors.
-    """
-    amps = design_current_a(kit, table)
-    pump = choose(
-        kit.system_v, amps, pump_run_m(kit, layout), max_drop, standard, layout.ambient_c, CONDUCTOR_C
-    ).conductor
-    if isinstance(kit.supply, Direct):
-        return Cabling(pump, None)
-    array_v = kit.panel.module.vmp_v * kit.in_series
-    array_a = kit.panel.module.imp_a * kit.in_parallel
-    array = choose(array_v, array_a, layout.array_cable_m, max_drop, standard, layout.ambient_c, CONDUCTOR_C).conductor
-    return Cabling(pump, array)
-
-
-# Volts of a lead or lithium bank being charged over its name: 14.4 V of 12. Common practice, no source.
-CHARGING_SHARE = 1.2
-
-
 def loop_open_v(kit: Kit, record_low_c: float) -> float:
     """Highest DC volts that stand in the pump's loop with nothing running, on the coldest morning [°C]. [V]
 
@@ -151,7 +114,7 @@ def loop_open_v(kit: Kit, record_low_c: float) -> float:
     """
     match kit.supply:
         case Banked():
-            return CHARGING_SHARE * kit.supply.nominal_v
+            return FULL_SHARE * kit.supply.nominal_v
         case Controlled():
             return kit.supply.controller.out_max_v
         case _:

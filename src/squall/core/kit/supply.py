@@ -8,6 +8,10 @@ from squall.core.errors import OutOfRange
 from squall.core.kit.parts import BatteryUnit, Controller, SourceKind
 from squall.core.reason import Between
 
+# Volts of a bank over its name while it takes its charge, and when it is full: 13.8 and 14.4 V of 12.
+# Common practice, no source. [-]
+CHARGING_SHARE, FULL_SHARE = 1.15, 1.2
+
 
 @dataclass(frozen=True)
 class Direct:
@@ -65,6 +69,11 @@ class Banked:
     def nominal_v(self) -> float:
         """Nominal volts of the bank. [V]"""
         return self.battery.nominal_v * self.count
+
+    @property
+    def charging_v(self) -> float:
+        """Volts of the bank while it is charged, midway from rest to full. [V]"""
+        return CHARGING_SHARE * self.nominal_v
 
     @property
     def ohm(self) -> float:

@@ -228,6 +228,11 @@ class Demand:
         total: NDArray[np.float64] = self.draw_l_s.sum(axis=1) * DRAW_STEP_S
         return total
 
+    def draw_by(self, steps: int) -> NDArray[np.float64]:
+        """The same by so many steps of a day, of which 144 is a multiple, shape (12, steps). [L/s]"""
+        draw: NDArray[np.float64] = self.draw_l_s.reshape(12, steps, DRAW_STEPS // steps).mean(axis=2)
+        return draw
+
 
 def demand_of(parts: list[tuple[tuple[float, ...], float, float]], times: float = 1.0) -> Demand:
     """What is wanted through the day [l/s], each use spread evenly over its hours.

@@ -1,6 +1,6 @@
 """Light and heat on the panels: a clear and an average day of each month, by the half hour."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -159,6 +159,16 @@ def _on_tilts(path: SunPath, sky: SkyLight, tilts: Floats, azimuth_deg: float, b
     return light
 
 
+@dataclass(frozen=True)
+class Origin:
+    """What light was worked out from, and how much brighter than that it is taken. [-]"""
+
+    site: Site
+    climate: Climate
+    mounting: Mounting
+    factor: float = 1.0
+
+
 @dataclass(frozen=True, eq=False)
 class Light:
     """Light on the panels for the year's typical days; two are equal only if they are one object.
@@ -179,6 +189,8 @@ class Light:
         no shadow falls, None where nothing stands near. [W/m2]
     post : Post or None
         What stands near.
+    origin : Origin or None
+        What it was worked out from: :mod:`squall.core.years.many_days` makes whole years of the same.
     """
 
     hours: Floats
@@ -188,25 +200,13 @@ class Light:
     level_kwh_m2: Floats
     shaded_w_m2: Floats | None = None
     post: Post | None = None
+    origin: Origin | None = None
 
     @property
     def plane_kwh_m2(self) -> Floats:
         """Daily light on the panels, shape (2, 12). [kWh/m2]"""
         total: Floats = self.plane_w_m2.sum(axis=2) * STEP_H / 1000.0
         return total
-
-
-@lru_cache(maxsize=32)
-def clear_noons_only(light: Light) -> Light:
-    """The same light with each clear day reduced to its brightest half hour.
-
-    Enough to rank kits: litres are counted on average days, and the volts of a clear noon say
-    whether a pump is overdriven.
-    """
-    plane = light.plane_w_m2.copy()
-    brightest = plane[CLEAR].max(axis=1, keepdims=True)
-    plane[CLEAR] = np.where(plane[CLEAR] == brightest, plane[CLEAR], 0.0)
-    return replace(light, plane_w_m2=plane)
 
 
 @lru_cache(maxsize=32)
@@ -264,7 +264,10 @@ def light_of_year(site: Site, climate: Climate, mounting: Mounting) -> Light:
     level = np.stack([sky.whole.reshape(12, STEPS).sum(axis=1) * STEP_H / 1000.0 for sky in skies])
     air = air_of_day(climate, hours)
     air_c = np.stack([air, air])
-    return Light(hours, plane_w_m2, cell_temperature(air_c, plane_w_m2), air_c, level, shaded, mounting.post)
+    return Light(
+        hours, plane_w_m2, cell_temperature(air_c, plane_w_m2), air_c, level, shaded, mounting.post,
+        Origin(site, climate, mounting),
+    )  # fmt: skip
 
 
 def cell_temperature(air_c: Floats, plane_w_m2: Floats) -> Floats:

@@ -1,4 +1,4 @@
-"""What a sun-driven kit gives at each light on a mild day, and the light at which it begins."""
+"""What a sun-driven kit gives at each light on a mild day, the light at which it begins, and its brightest instant."""
 
 from functools import lru_cache
 
@@ -8,6 +8,7 @@ from squall.core.drive.tables import Course
 from squall.core.electrics.modules import Module, diode_at
 from squall.core.kit.course import Floats, PanelStates, sun_course
 from squall.core.kit.setup import Setup, table_for
+from squall.core.kit.supply import Direct
 from squall.core.sky.typical_days import NOCT_C
 
 # The day by which starting light is told: mild air, and light in steps. [°C], [W/m2]
@@ -39,6 +40,27 @@ def mild_states(module: Module, lights_w_m2: tuple[float, ...]) -> PanelStates:
     """One panel at a row of lights [W/m2] on a mild day (18 °C air)."""
     light = np.array(lights_w_m2)
     return PanelStates(diode_at(module, light, MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * light))
+
+
+# The brightest instant: sun beside a cloud's lit edge on a record-cold day, cells still cold from its shadow.
+# 1400 W/m2: R. H. Inman, Y. Chu, C. F. M. Coimbra, Solar Energy 130 (2016), 128-138, from memory. [W/m2]
+EDGE_W_M2, SHADOW_W_M2 = 1400.0, 400.0
+
+
+@lru_cache(maxsize=256)
+def brightest_states(module: Module, record_low_c: float) -> PanelStates:
+    """One panel at the brightest instant of the coldest day [°C]: at a cloud's edge, warmed by no more than its shadow."""
+    cell = record_low_c + (NOCT_C - 20.0) / 800.0 * SHADOW_W_M2
+    return PanelStates(diode_at(module, np.array([EDGE_W_M2]), np.array([cell])))
+
+
+def instant_v(setup: Setup) -> float:
+    """Volts at the motor at the brightest instant of the coldest day, panels straight on it; 0 from a bank or behind a box. [V]"""
+    kit = setup.kit
+    if not isinstance(kit.supply, Direct):
+        return 0.0
+    course = sun_course(setup, setup.table, brightest_states(kit.panel.module, setup.layout.record_low_c))
+    return float(course.motor_v[0])
 
 
 def start_light(setup: Setup) -> float | None:

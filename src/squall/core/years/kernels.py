@@ -1,6 +1,6 @@
-"""A tank from event to event, and whole years of tank and bank, compiled by numba.
+"""A tank from event to event, whole years of tank and bank, and made days read between tabled ones, compiled by numba.
 
-:mod:`squall.core.years.tanks` and :mod:`squall.core.years.whole` are its faces. Both loops stand in one file
+:mod:`squall.core.years.tanks`, :mod:`squall.core.years.whole` and :mod:`squall.core.years.many_days` are its faces. The loops stand in one file
 because numba keeps what it compiled by the file's own date: it would not see a change in another.
 """
 
@@ -118,8 +118,9 @@ def run_days(  # type: ignore[no-untyped-def]
     tank,
     on,
     off,
-    wait_steps,
+    wait_s,
     banked,
+    by_sun,
     bank,
     allowed,
     charge,
@@ -128,20 +129,25 @@ def run_days(  # type: ignore[no-untyped-def]
     state,
     out,
     trace,
+    most_short,
+    short_share,
 ):
     """Follow tank and bank through whole days.
 
     draw (12, steps) [L/s]; flow (days*steps) [L/s] that the sun would give, used where not banked;
-    tank, on, off [L], a tank of 0 means none: what is pumped goes straight to the outlet.
+    tank, on, off [L], a tank of 0 means none: what is pumped goes straight to the outlet, and what nobody takes then is lost.
+    wait_s: how long a controller waits after the light came back. by_sun: what a day wants is taken whenever it comes.
     bank: usable Ah, cut-off share, share at which it is let run again, charge efficiency, own draw [A].
     allowed (7*steps): share of each step that the timer lets it run; charge (days*steps) [A] into the bank.
     amps, rate: what the pump draws and gives on the bank. state: level [L], charge [Ah], float closed, running,
-    steps to wait, cut off, seconds of the present run. out (days, COLUMNS); trace (4, days*steps): share of each step that the pump ran, level and charge at its end,
-    litres short in it.
+    seconds to wait, cut off, seconds of the present run. out (days, COLUMNS); trace (4, days*steps): share of each step that the pump ran, level and charge at its end,
+    litres short in it; none is kept where it has no columns. most_short: after more days than this on which more than
+    `short_share` of what was wanted is missing it stops. Answers how many there were.
     """
     nodes = np.array([0.0, tank if tank > 0.0 else 1.0])
     ones = np.ones(2)
     totals = np.zeros(6)
+    missed = 0
     level, stored, closed, running, wait, cut, run_s = (
         state[0],
         state[1],
@@ -154,9 +160,14 @@ def run_days(  # type: ignore[no-untyped-def]
     for d in range(days):
         low, low_charge = level, stored
         record = out[d]
+        owed = 0.0
+        if by_sun:
+            for s in range(steps):
+                owed += draw[month[d], s] * step_s
+            record[WANTED] = owed
         for s in range(steps):
             k = d * steps + s
-            want = draw[month[d], s]
+            want = owed / step_s if by_sun else draw[month[d], s]
             short_before = record[SHORT]
             # What the pump gives in this step, were the float closed all through it.
             if banked:
@@ -166,25 +177,41 @@ def run_days(  # type: ignore[no-untyped-def]
                 if stored <= bank[1] * bank[0]:
                     cut = True
                 can = 0.0 if cut else rate * room
+                # No further than the cut-off, wherever in the step that falls.
+                runs = room if tank > 0.0 or rate <= 0.0 else min(room, want / rate)
+                falls = (amps * runs + bank[4] - charge[k] * bank[3]) / 3600.0
+                if can > 0.0 and falls * step_s > stored - bank[1] * bank[0]:
+                    can *= max((stored - bank[1] * bank[0]) / (falls * step_s), 0.0)
             else:
                 can = flow[k]
                 if can <= 0.0:
-                    if running:
-                        wait = wait_steps
-                    elif wait > 0.0:
-                        wait -= 1.0
+                    wait = wait_s if running else max(wait - step_s, 0.0)
                 elif wait > 0.0:
-                    wait -= 1.0
-                    can = 0.0
+                    can *= 1.0 - min(wait / step_s, 1.0)
+                    wait = max(wait - step_s, 0.0)
             ran_s = 0.0
             if tank > 0.0:
                 totals[:] = 0.0
                 was_closed = closed
-                level, closed, run_s, _ = step_level(
-                    nodes, ones, tank, on, off, level, closed, step_s, want, can, totals, run_s, 1e9
-                )
+                after = level + ((can if closed else 0.0) - want) * step_s
+                if closed and 0.0 < after < min(off, tank):
+                    # Neither empty, nor full, nor at the switch: the step is one straight line.
+                    totals[1] = can * step_s
+                    if can > 0.0:
+                        totals[4] = step_s
+                    run_s += step_s
+                    level = after
+                elif not closed and after > on and off != np.inf:
+                    level = after
+                else:
+                    level, closed, run_s, _ = step_level(
+                        nodes, ones, tank, on, off, level, closed, step_s, want, can, totals, run_s, 1e9
+                    )
                 record[PUMPED] += totals[1]
-                record[SHORT] += totals[2]
+                if by_sun:
+                    owed = max(totals[2], 0.0)
+                else:
+                    record[SHORT] += totals[2]
                 record[SPILLED] += totals[3]
                 ran_s = totals[4]
                 begun = totals[0]
@@ -196,18 +223,24 @@ def run_days(  # type: ignore[no-untyped-def]
                 running = can > 0.0 and closed
             else:
                 gives = can
+                taken = min(can, want)
                 if banked:
                     # On demand: as much of the step as what is wanted takes.
-                    gives = min(can, want)
+                    gives = taken
                     ran_s = step_s * gives / rate if rate > 0.0 else 0.0
-                    record[SHORT] += (want - gives) * step_s
                 elif can > 0.0:
                     ran_s = step_s
+                if by_sun:
+                    owed = max(owed - taken * step_s, 0.0)
+                else:
+                    record[SHORT] += (want - taken) * step_s
+                record[SPILLED] += (gives - taken) * step_s
                 record[PUMPED] += gives * step_s
                 if gives > 0.0 and not running:
                     record[STARTS] += 1.0
                 running = gives > 0.0
-            record[WANTED] += want * step_s
+            if not by_sun:
+                record[WANTED] += want * step_s
             if banked:
                 on_s = ran_s * (1.0 if tank <= 0.0 or rate <= 0.0 else can / rate)
                 drawn = amps * on_s / 3600.0 + bank[4] * step_s / 3600.0
@@ -219,20 +252,23 @@ def run_days(  # type: ignore[no-untyped-def]
                 stored = after
                 low_charge = min(low_charge, stored)
                 ran_s = on_s
-            trace[0, k] = ran_s / step_s
-            trace[1, k] = level
-            trace[2, k] = stored
-            trace[3, k] = record[SHORT] - short_before
+            if k < trace.shape[1]:
+                trace[0, k] = ran_s / step_s
+                trace[1, k] = level
+                trace[2, k] = stored
+                trace[3, k] = record[SHORT] - short_before
             record[RUN_S] += ran_s
             low = min(low, level)
         record[LOWEST] = low
         record[ENDED] = level
         record[CHARGE_LOW] = low_charge
         record[CHARGE_END] = stored
-        if tank <= 0.0 and not banked:
-            # No store: a day is judged by its litres.
-            record[SHORT] = max(record[WANTED] - record[PUMPED], 0.0)
-            record[SPILLED] = max(record[PUMPED] - record[WANTED], 0.0)
+        if by_sun:
+            record[SHORT] = owed
+        if record[WANTED] > 0.0 and record[SHORT] > short_share * record[WANTED]:
+            missed += 1
+            if missed > most_short:
+                break
     state[0], state[1], state[2], state[3], state[4], state[5], state[6] = (
         level,
         stored,
@@ -242,3 +278,80 @@ def run_days(  # type: ignore[no-untyped-def]
         cut,
         run_s,
     )
+    return missed
+
+
+@njit(cache=True, nogil=True)
+def between(table, clearnesses, clearness, near, length, most, out):  # type: ignore[no-untyped-def]
+    """Light of every day by the half hour: between two clearnesses of the nearest day seen, times its length over that one's."""
+    days, steps = near.size, table.shape[2]
+    for d in range(clearness.size):
+        day = d % days
+        at = np.searchsorted(clearnesses, clearness[d], side="right") - 1
+        at = min(max(at, 0), clearnesses.size - 2)
+        share = (clearness[d] - clearnesses[at]) / (clearnesses[at + 1] - clearnesses[at])
+        low, high = table[at, near[day]], table[at + 1, near[day]]
+        for s in range(steps):
+            out[d, s] = min((low[s] + (high[s] - low[s]) * share) * length[day], most)
+
+
+@njit(cache=True, nogil=True)
+def _shade_at(shades, shade):  # type: ignore[no-untyped-def]
+    """Node and share of a shadow between tabled ones; the last node is none."""
+    if shades.size == 1:
+        return 0, 0.0
+    at = np.searchsorted(shades, shade, side="right") - 1
+    at = min(max(at, 0), shades.size - 2)
+    return at, min(max((shade - shades[at]) / (shades[at + 1] - shades[at]), 0.0), 1.0)
+
+
+@njit(cache=True, nogil=True)
+def spread(plane, shade, shades, month, warmth, step_w_m2, out):  # type: ignore[no-untyped-def]
+    """Add each half hour to the nodes about it: out (12, shades, airs, lights) counts half hours."""
+    lights = out.shape[3]
+    for d in range(plane.shape[0]):
+        m = month[d]
+        row = d % shade.shape[0]
+        for s in range(plane.shape[1]):
+            light = plane[d, s]
+            if light <= 0.0:
+                continue
+            place = light / step_w_m2
+            i = min(int(place), lights - 2)
+            f = place - i
+            k, g = _shade_at(shades, shade[row, s])
+            a = min(int(warmth[m, s]), out.shape[2] - 2)
+            w = warmth[m, s] - a
+            for kk in range(2 if g > 0.0 else 1):
+                part = g if kk == 1 else 1.0 - g
+                out[m, k + kk, a, i] += part * (1.0 - w) * (1.0 - f)
+                out[m, k + kk, a, i + 1] += part * (1.0 - w) * f
+                out[m, k + kk, a + 1, i] += part * w * (1.0 - f)
+                out[m, k + kk, a + 1, i + 1] += part * w * f
+
+
+@njit(cache=True, nogil=True)
+def read_off(plane, shade, shades, month, warmth, step_w_m2, table, out):  # type: ignore[no-untyped-def]
+    """A kit's figure at each half hour, read between its nodes: table (shades, airs, lights)."""
+    lights = table.shape[2]
+    for d in range(plane.shape[0]):
+        m = month[d]
+        row = d % shade.shape[0]
+        for s in range(plane.shape[1]):
+            light = plane[d, s]
+            if light <= 0.0:
+                out[d, s] = 0.0
+                continue
+            place = light / step_w_m2
+            i = min(int(place), lights - 2)
+            f = place - i
+            k, g = _shade_at(shades, shade[row, s])
+            a = min(int(warmth[m, s]), table.shape[1] - 2)
+            w = warmth[m, s] - a
+            total = 0.0
+            for kk in range(2 if g > 0.0 else 1):
+                part = g if kk == 1 else 1.0 - g
+                cold = table[k + kk, a, i] * (1.0 - f) + table[k + kk, a, i + 1] * f
+                warm = table[k + kk, a + 1, i] * (1.0 - f) + table[k + kk, a + 1, i + 1] * f
+                total += part * (cold * (1.0 - w) + warm * w)
+            out[d, s] = total

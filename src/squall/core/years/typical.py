@@ -1,23 +1,33 @@
-"""A kit through the year's typical days: flow by the half hour, litres a day by month."""
+"""A kit through the year's typical days, and what it gives by month: flow by the half hour, litres a day.
+
+A clear and an average day show the drive at work. Litres are not those of a day of mean light, for a pump doesn't follow
+light evenly: they are the mean of all the days that :mod:`squall.core.years.many_days` makes, by
+:mod:`squall.core.years.outlook`.
+"""
 
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.drive.solve import Battery, DriveResult, solve
 from squall.core.drive.tables import Course, LoadTable, on_volts
-from squall.core.electrics.modules import Module, diode_at
-from squall.core.kit.course import DARK_W_M2, PanelStates, charge_at, sun_course, with_shadow
+from squall.core.electrics.timers import week_of
+from squall.core.kit.bank import BankState, usable_ah
+from squall.core.kit.course import sun_course, with_shadow
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
-from squall.core.kit.parts import Controller, Panel
 from squall.core.kit.setup import Setup, table_for
 from squall.core.kit.supply import Banked
 from squall.core.reason import Reason, Told
-from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H, STEPS, Light, Post
-from squall.core.years.by_light import start_light
+from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H, STEPS, Light
+from squall.core.years.by_light import instant_v, start_light
+from squall.core.years.lit import LitLight, daily_charge, lit_light
+from squall.core.years.many_days import days_of
+from squall.core.years.nodes import Means, means_of
+from squall.core.years.outlook import flow_through
+from squall.core.years.use import Use
 
 Floats = NDArray[np.float64]
 _LITRES_A_STEP = STEP_H * 3600.0 * 1000.0
@@ -39,6 +49,14 @@ class Season:
         Light, same shape. [W/m2]
     start_w_m2 : float or None
         Light at which water first arrives on a mild day; None if never, or from a battery. [W/m2]
+    mean_flow_m3_s : NDArray
+        Flow at each half hour as the mean of a month's days, shape (12, 48). [m3/s]
+    wet_h : NDArray
+        Hours a day with water, as the mean of a month's days, shape (12,). [h]
+    means : Means
+        What all the days of ten years bring.
+    instant_v : float
+        At the motor at the brightest instant of the coldest day, panels straight on it; else 0. [V]
     stopped : tuple[str, ...]
         Why it gives nothing at all, if so.
     """
@@ -50,25 +68,32 @@ class Season:
     beyond: Floats
     plane_w_m2: Floats
     start_w_m2: float | None
+    mean_flow_m3_s: Floats
+    wet_h: Floats
+    means: Means
+    instant_v: float = 0.0
     stopped: tuple[Told, ...] = ()
 
     @cached_property
     def litres(self) -> Floats:
-        """Litres a day, shape (2, 12). [l]"""
-        total: Floats = self.flow_m3_s.sum(axis=2) * _LITRES_A_STEP
-        return total
+        """Litres a day, shape (2, 12): of a clear day, and the mean of the month's days. [l]"""
+        return np.stack([self.flow_m3_s[CLEAR].sum(axis=1) * _LITRES_A_STEP, self.means.litres])
 
     @property
     def average_litres(self) -> Floats:
-        """Litres on the average day of each month, shape (12,). [l]"""
-        average: Floats = self.litres[AVERAGE]
-        return average
+        """Litres a day of each month, the mean of its days, shape (12,). [l]"""
+        return self.means.litres
 
     @property
     def clear_litres(self) -> Floats:
         """Litres on a clear day of each month, shape (12,). [l]"""
         clear: Floats = self.litres[CLEAR]
         return clear
+
+    def flow_of(self, kind: int, month: int) -> Floats:
+        """Flow through a clear day, or through the mean of a month's days. [m3/s]"""
+        flow: Floats = self.flow_m3_s[CLEAR, month] if kind == CLEAR else self.mean_flow_m3_s[month]
+        return flow
 
     def share_of(self, need_l: tuple[float, ...]) -> Floats:
         """Average litres over need, by month; infinite where nothing is needed. [-]"""
@@ -108,77 +133,40 @@ class Season:
     @property
     def gives_water(self) -> bool:
         """Whether it ever does."""
-        return bool((self.flow_m3_s > 0.0).any())
+        return self.means.most_l_s > 0.0
+
+    @property
+    def noon_motor_v(self) -> float:
+        """Highest volts at the motor in any half hour. [V]"""
+        return self.means.most_v
 
     @property
     def most_motor_v(self) -> float:
-        """Highest volts at the motor on any clear day. [V]"""
-        return float(self.motor_v.max())
+        """Highest volts at the motor at any instant: at a clear noon, or at a cloud's edge on the coldest day. [V]"""
+        return max(self.noon_motor_v, self.instant_v)
 
     @property
     def most_motor_a(self) -> float:
-        """Highest running current on any day. [A]"""
-        return float(self.motor_a[self.flow_m3_s > 0.0].max()) if (self.flow_m3_s > 0.0).any() else 0.0
+        """Highest running current in any half hour. [A]"""
+        return self.means.most_a
 
     @property
     def most_flow_m3_s(self) -> float:
         """Most flow in any half hour of any day. [m3/s]"""
-        return float(self.flow_m3_s.max())
+        return self.means.most_l_s / 1000.0
 
     def hours_run(self, month: int) -> float:
-        """Hours with water on the average day of a month. [h]"""
-        return float((self.flow_m3_s[AVERAGE, month] > 0.0).sum() * STEP_H)
+        """Hours with water a day, the mean of a month's days. [h]"""
+        return float(self.wet_h[month])
 
     @property
     def hours_a_year(self) -> float:
-        """Hours with water in a year of average days. [h]"""
+        """Hours with water in a year. [h]"""
         return sum(self.hours_run(month) for month in range(12)) * 365.0 / 12.0
 
 
-@dataclass(frozen=True, eq=False)
-class LitLight:
-    """The lit half hours of the year, the day each belongs to, and one module's states in them.
-
-    `day` counts the twelve clear days first, then the twelve average ones. `shaded_w_m2` is the
-    light on a panel in a near shadow, None where nothing stands near.
-    """
-
-    lit: NDArray[np.bool_]
-    day: NDArray[np.int64]
-    states: PanelStates
-    plane_w_m2: Floats
-    cell_c: Floats
-    shaded_w_m2: Floats | None = None
-    post: Post | None = None
-
-
-@lru_cache(maxsize=256)
-def lit_light(light: Light, module: Module) -> LitLight:
-    """Diode and maximum power of one module in every lit half hour, remembered per light.
-
-    Parameters
-    ----------
-    light : Light
-        The year's light.
-    module : Module
-        The panel.
-
-    Returns
-    -------
-    LitLight
-        Half hours with more than 5 W/m2.
-    """
-    lit = light.plane_w_m2 > DARK_W_M2
-    diode = diode_at(module, light.plane_w_m2[lit], light.cell_c[lit])
-    kind, month, _ = np.nonzero(lit)
-    shaded = None if light.shaded_w_m2 is None else light.shaded_w_m2[lit]
-    return LitLight(
-        lit, kind * 12 + month, PanelStates(diode), light.plane_w_m2[lit], light.cell_c[lit], shaded, light.post
-    )
-
-
-def year_of(setup: Setup, light: Light, *, start: bool = True) -> Season:
-    """Run a kit through the clear and the average day of each month.
+def year_of(setup: Setup, light: Light, use: Use, *, start: bool = True) -> Season:
+    """Run a kit through the clear and the average day of each month, and through ten made years.
 
     Parameters
     ----------
@@ -186,6 +174,8 @@ def year_of(setup: Setup, light: Light, *, start: bool = True) -> Season:
         The kit, where it stands and what joins it.
     light : Light
         Half-hourly light and heat.
+    use : Use
+        For the well's yield, the battery's state and its timer.
     start : bool
         Whether to find the light at which water first arrives.
 
@@ -205,8 +195,10 @@ def year_of(setup: Setup, light: Light, *, start: bool = True) -> Season:
     kit, layout = setup.kit, setup.layout
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     sunlit = lit_light(light, kit.panel.module)
+    days = days_of(light)
+    means = means_of(setup, days, light.post, use)
     if isinstance(kit.supply, Banked):
-        return _battery_year(setup, light, table)
+        return _battery_year(setup, light, means, use)
     course = _lit_course(setup, table, sunlit)
 
     def over_days(values: Floats) -> Floats:
@@ -215,9 +207,10 @@ def year_of(setup: Setup, light: Light, *, start: bool = True) -> Season:
         return full
 
     first = start_light(setup) if start else None
+    flow, wet_h = flow_through(days, means)
     return Season(
         light.hours, over_days(course.flow_m3_s), over_days(course.motor_v), over_days(course.motor_a),
-        over_days(course.beyond), light.plane_w_m2, first,
+        over_days(course.beyond), light.plane_w_m2, first, flow, wet_h, means, instant_v(setup),
     )  # fmt: skip
 
 
@@ -228,44 +221,49 @@ def _lit_course(setup: Setup, table: LoadTable, lit: LitLight) -> Course:
     return with_shadow(setup, table, course, lit.plane_w_m2, lit.shaded_w_m2, lit.cell_c, lit.post)
 
 
-@dataclass(frozen=True)
-class _BatteryDays:
-    """Steady volts, amps and flow on the bank, whether that flow is a lower bound, and hours a day, (2, 12)."""
-
-    motor_v: float
-    motor_a: float
-    flow_m3_s: float
-    beyond: bool
-    hours: Floats
-
-
-def _battery_days(setup: Setup, light: Light, table: LoadTable) -> _BatteryDays:
-    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    battery, controller = kit.battery, kit.controller
-    assert battery is not None
-    assert controller is not None
-    loop_ohm = kit.bank_ohm + cabling.pump_ohm(kit, layout)
-    motor_v, motor_a, rate, held = on_volts(table, loop_ohm, kit.bank_v)
-    if rate <= 0.0:
-        return _BatteryDays(motor_v, motor_a, 0.0, held, np.zeros((2, 12)))
-    daily_ah = daily_charge(setup, light) * battery.charge_efficiency - 24.0 * controller.own_a
-    return _BatteryDays(motor_v, motor_a, rate, held, np.clip(daily_ah / motor_a, 0.0, 24.0))
+def _on_bank(setup: Setup) -> tuple[float, float, float, bool]:
+    """Steady volts, amps and flow on the bank, and whether that flow is a lower bound. [V], [A], [m3/s]"""
+    return on_volts(setup.table, setup.kit.bank_ohm + setup.pump_ohm, setup.kit.bank_v)
 
 
 def _no_lift_on(kit: Kit) -> Reason:
     return Reason("pump-cant-push-water-over-lift", bank=kit.bank_v)
 
 
-def _battery_year(setup: Setup, light: Light, table: LoadTable) -> Season:
+def _battery_year(setup: Setup, light: Light, means: Means, use: Use) -> Season:
     kit = setup.kit
-    days = _battery_days(setup, light, table)
-    stopped = () if days.flow_m3_s > 0.0 else (_no_lift_on(kit),)
-    share = _around_noon(days.hours, light.hours)
+    motor_v, motor_a, flow, held = _on_bank(setup)
+    stopped = () if flow > 0.0 else (_no_lift_on(kit),)
+    daily_ah = daily_charge(setup, light) * _efficiency(kit) - 24.0 * _own_a(kit)
+    allowed = week_of(use.bank.timer, STEPS).reshape(7, STEPS).mean(axis=0)
+    hours = np.clip(daily_ah / motor_a if motor_a > 0.0 else np.zeros((2, 12)), 0.0, float(allowed.sum()) * STEP_H)
+    mean_h = means.litres / (3600.0 * means.rate_l_s) if means.rate_l_s > 0.0 else np.zeros(12)
+    clear_h: Floats = np.stack([hours[CLEAR], mean_h])
+    share = _when_it_runs(clear_h, light.hours, allowed) if flow > 0.0 else np.zeros(light.plane_w_m2.shape)
     runs: Floats = np.where(share > 0.0, 1.0, 0.0)
+    gives = share * means.rate_l_s / 1000.0
     return Season(
-        light.hours, days.flow_m3_s * share, days.motor_v * runs, days.motor_a * runs, float(days.beyond) * runs,
-        light.plane_w_m2, None, stopped,
+        light.hours, gives, motor_v * runs, motor_a * runs, float(held) * runs, light.plane_w_m2, None,
+        gives[AVERAGE], mean_h, means, 0.0, stopped,
     )  # fmt: skip
+
+
+def _efficiency(kit: Kit) -> float:
+    assert kit.battery is not None
+    return kit.battery.charge_efficiency
+
+
+def _own_a(kit: Kit) -> float:
+    assert kit.controller is not None
+    return kit.controller.own_a
+
+
+def _when_it_runs(hours_run: Floats, hours: Floats, allowed: Floats) -> Floats:
+    """Share of each half hour that a pump on a bank runs: at the timer's hours, else laid around noon."""
+    if bool((allowed >= 1.0).all()):
+        return _around_noon(hours_run, hours)
+    share: Floats = allowed * (hours_run / max(float(allowed.sum()) * STEP_H, 1e-9))[..., None]
+    return share
 
 
 @dataclass(frozen=True)
@@ -275,9 +273,9 @@ class YearSum:
     Attributes
     ----------
     average_litres : NDArray
-        Litres on the average day of each month, shape (12,).
+        Litres a day of each month, the mean of its days, shape (12,).
     most_motor_v, most_motor_a, most_flow_m3_s : float
-        Highest in any half hour with water. [V], [A], [m3/s]
+        Highest at any instant; in any half hour with water. [V], [A], [m3/s]
     gives_water : bool
         Whether it ever does.
     stopped : tuple[str, ...]
@@ -292,58 +290,31 @@ class YearSum:
     stopped: tuple[Told, ...] = ()
 
 
-def sum_of_year(setup: Setup, light: Light) -> YearSum:
+def sum_of_year(setup: Setup, light: Light, use: Use) -> YearSum:
     """Run a kit through the year as :func:`year_of` does, keeping only what ranking needs."""
-    kit, layout = setup.kit, setup.layout
-    table = table_for(kit.pump.motor, layout.line(kit.hose))
-    if isinstance(kit.supply, Banked):
-        days = _battery_days(setup, light, table)
-        litres: Floats = days.hours[AVERAGE] * (days.flow_m3_s * 3_600_000.0)
-        flows = days.flow_m3_s > 0.0
-        return YearSum(litres, days.motor_v, days.motor_a, days.flow_m3_s, flows, () if flows else (_no_lift_on(kit),))
-    sunlit = lit_light(light, kit.panel.module)
-    course = _lit_course(setup, table, sunlit)
-    total: Floats = np.bincount(sunlit.day, course.flow_m3_s, 24)[12:].astype(np.float64) * _LITRES_A_STEP
-    most_v = float(course.motor_v.max(initial=0.0))
-    most_a = float(course.motor_a[int(course.motor_v.argmax())]) if course.motor_v.size else 0.0
-    return YearSum(total, most_v, most_a, float(course.flow_m3_s.max(initial=0.0)), bool(course.flow_m3_s.any()))
-
-
-def charge_current(setup: Setup, light: Light) -> Floats:
-    """Current into the battery bank in each lit half hour. [A]
-
-    A tracking charge controller turns the array's maximum power, less the cable's loss, into
-    current at the bank's volts; a switching one passes the array's own current at those volts.
-    Both stop at their rated current.
-    """
-    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    assert kit.controller is not None
-    return _remembered_charge(
-        kit.panel, kit.in_series, kit.in_parallel, kit.controller, kit.bank_v, cabling.array_ohm(layout), light
-    )
-
-
-def daily_charge(setup: Setup, light: Light) -> Floats:
-    """Charge into the battery bank on each day, shape (2, 12). [Ah]"""
     kit = setup.kit
-    amps = charge_current(setup, light)
-    day = lit_light(light, kit.panel.module).day
-    charge: Floats = np.bincount(day, amps, 24).reshape(2, 12).astype(np.float64) * STEP_H
-    return charge
+    means = means_of(setup, days_of(light), light.post, use)
+    most_v = max(means.most_v, instant_v(setup))
+    flows = means.most_l_s > 0.0
+    stopped = () if flows or not isinstance(kit.supply, Banked) else (_no_lift_on(kit),)
+    return YearSum(means.litres, most_v, means.most_a, means.most_l_s / 1000.0, flows, stopped)
 
 
-@lru_cache(maxsize=512)
-def _remembered_charge(
-    panel: Panel,
-    in_series: int,
-    in_parallel: int,
-    controller: Controller,
-    bank_v: float,
-    array_ohm: float,
-    light: Light,
-) -> Floats:
-    sunlit = lit_light(light, panel.module)
-    return charge_at(controller, bank_v, array_ohm, sunlit.states, in_series, in_parallel)
+def typical_litres(setup: Setup, light: Light) -> Floats:
+    """Litres on a day of each month that is just as bright as the average one, shape (12,). [L]
+
+    Not the mean of the month's days, which :func:`year_of` gives: for asking what a day of a given light brings.
+    """
+    kit = setup.kit
+    if isinstance(kit.supply, Banked):
+        _, amps, flow, _ = _on_bank(setup)
+        daily_ah = daily_charge(setup, light)[AVERAGE] * _efficiency(kit) - 24.0 * _own_a(kit)
+        hours: Floats = np.clip(daily_ah / amps, 0.0, 24.0) if flow > 0.0 else np.zeros(12)
+        return hours * flow * 3_600_000.0
+    sunlit = lit_light(light, kit.panel.module)
+    course = _lit_course(setup, setup.table, sunlit)
+    total: Floats = np.bincount(sunlit.day, course.flow_m3_s, 24)[12:].astype(np.float64) * _LITRES_A_STEP
+    return total
 
 
 def _around_noon(hours_run: Floats, hours: Floats) -> Floats:
@@ -360,11 +331,9 @@ def at_rated(kit: Kit, layout: Layout) -> DriveResult:
     return solve(Battery(kit.pump.motor.rated_v, 0.0), 0.0, kit.pump.motor, layout.line(kit.hose))
 
 
-def reserve_days(kit: Kit, litres_a_day: float, season: Season) -> float | None:
-    """Days without any sun that a full battery bridges at a given need; None without one. [d]"""
-    if kit.battery is None or not (season.flow_m3_s > 0.0).any() or litres_a_day <= 0.0:
+def reserve_days(kit: Kit, litres_a_day: float, season: Season, bank: BankState) -> float | None:
+    """Days without any sun that a full battery, as old and cold as it is, bridges at a given need [L]; None without one. [d]"""
+    if kit.battery is None or season.means.rate_l_s <= 0.0 or litres_a_day <= 0.0:
         return None
-    flow = float(season.flow_m3_s.max())
-    amps = season.most_motor_a
-    hours = litres_a_day / (flow * 3_600_000.0)
-    return kit.battery.capacity_ah * kit.battery.usable / (amps * hours)
+    hours = litres_a_day / (season.means.rate_l_s * 3600.0)
+    return usable_ah(kit, bank) / (season.most_motor_a * hours)

@@ -17,22 +17,20 @@ from squall.core.electrics.modules import Module, diode_at
 from squall.core.electrics.timers import week_of
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.bank import AS_NEW, BankState, usable_ah
-from squall.core.kit.course import DARK_W_M2, PanelStates, charge_at, shadow_ways, sun_course, with_shadow
+from squall.core.kit.course import DARK_W_M2, PanelStates, sun_course, with_shadow
 from squall.core.kit.setup import Setup, table_for
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.need.demand import Demand
 from squall.core.reason import Between, Reason
 from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
 from squall.core.sky.whole_year import DAY_STEPS, STEP_S, YEAR_STEPS, YearLight
-from squall.core.years.record import Energy, Steps, YearRun
+from squall.core.years.nodes import charging
+from squall.core.years.outlook import LET_GO_SHARE, SHADE_WAIT_MIN
+from squall.core.years.record import SHORT_SHARE, Energy, Steps, YearRun
 from squall.core.years.tanks import Tank
+from squall.core.years.use import Use
 
 Floats = NDArray[np.float64]
-
-# Controllers wait this long after a stop for want of light: common practice, no source. [min]
-RESTART_WAIT_MIN = 15.0
-# A low-volts cut-off lets go again once this share of the usable charge is back: a guess.
-LET_GO_SHARE = 0.15
 
 
 @dataclass(frozen=True, eq=False)
@@ -48,8 +46,7 @@ class Powered:
 
 
 def run_year(
-    setup: Setup, light: YearLight, demand: Demand, tank: Tank | None,
-    bank: BankState = AS_NEW,
+    setup: Setup, light: YearLight, demand: Demand, tank: Tank | None, bank: BankState = AS_NEW,
 ) -> YearRun:  # fmt: skip
     """Run a kit through one year.
 
@@ -62,8 +59,7 @@ def run_year(
     demand : Demand
         What is wanted.
     tank : Tank or None
-        Fed from above; begins full. Without one, a sun-driven kit is judged by each day's litres,
-        a battery kit gives on demand.
+        Fed from above; begins full. Without one the use follows the sun: what a day wants is taken whenever it comes.
     bank : BankState
         The battery's state and timer.
 
@@ -72,13 +68,12 @@ def run_year(
     YearRun
         365 days.
     """
-    return run_years(setup, [light], demand, tank, bank)
+    return run_years(setup, [light], Use((0.0,) * 12, demand, tank, tank is None, bank))
 
 
 def run_years(
-    setup: Setup, lights: "list[YearLight] | LazyYears", demand: Demand, tank: Tank | None,
-    bank: BankState = AS_NEW, progress: Callable[[float], bool] | None = None, begin: Floats | None = None,
-    most_l_s: float | None = None,
+    setup: Setup, lights: "list[YearLight] | LazyYears", use: Use,
+    progress: Callable[[float], bool] | None = None, begin: Floats | None = None,
 ) -> YearRun:  # fmt: skip
     """Run a kit through years in a row; tank and bank carry over.
 
@@ -88,19 +83,13 @@ def run_years(
         The kit, where it stands and what joins it.
     lights : list of YearLight, or LazyYears
         One for each year.
-    demand : Demand
-        What is drawn, day by day.
-    tank : Tank, optional
-        Where the water waits; without one it runs off as it comes.
-    bank : BankState
-        How much of its charge a battery still holds.
+    use : Use
+        What is drawn day by day, where the water waits, how the battery fares; and what the well gives: a dry-run
+        probe then stops the pump now and again, so that no more comes on average.
     progress : callable, optional
-        Called with the share done; answers False to stop.
+        Called with the share done, 0 to 1 [-]; answers False to stop.
     begin : NDArray, optional
         State to begin with, one of :attr:`YearRun.states`; without it tank and bank begin full.
-    most_l_s : float, optional
-        What the well gives: a dry-run probe then stops the pump now and again, so that no more comes on
-        average. [L/s]
 
     Raises
     ------
@@ -115,13 +104,14 @@ def run_years(
     if count < 1:
         raise OutOfRange("years", count, Between(1, None, "number"))
     table = table_for(kit.pump.motor, layout.line(kit.hose))
+    demand, tank, bank, most_l_s = use.demand, use.tank, use.bank, use.most_l_s
     usable = usable_ah(kit, bank)
     steady = _on_bank(setup, table)
     if most_l_s is not None and steady[2] > most_l_s:
         steady = (steady[0], steady[1], most_l_s)
     size, on, off = (0.0, 0.0, 0.0) if tank is None else (tank.capacity_l, tank.on_below_l, tank.off_above_l)
     state = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]) if begin is None else begin.copy()
-    wait = float(np.ceil(RESTART_WAIT_MIN * 60.0 / STEP_S)) if isinstance(kit.supply, Controlled) else 0.0
+    wait = 60.0 * SHADE_WAIT_MIN if isinstance(kit.supply, Controlled) else 0.0
     allowed = week_of(bank.timer, DAY_STEPS)
     efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
     own = kit.controller.own_a if kit.controller and kit.battery else 0.0
@@ -141,7 +131,7 @@ def run_years(
         states.append(state.copy())
         compiled.run_days(
             DAYS, DAY_STEPS, STEP_S, MONTH_OF_DAY, demand.draw_l_s, flow, size, on, off, wait, isinstance(kit.supply, Banked),
-            figures, allowed, charge, steady[1], steady[2], state, out, trace,
+            use.by_sun, figures, allowed, charge, steady[1], steady[2], state, out, trace, np.inf, SHORT_SHARE,
         )  # fmt: skip
         records.append(out)
         lit_kwh.append(light.day_kwh_m2)
@@ -214,7 +204,7 @@ def _powered(setup: Setup, light: YearLight) -> Powered:
     states = states_of(kit.panel.module, light)
     nothing = np.zeros(light.steps.size)
     if isinstance(kit.supply, Banked):
-        amps = _charging(setup, light, states)
+        amps = charging(setup, states, light.plane_w_m2, light.shaded_w_m2, light.cell_c, light.post)
         amps[dim] = 0.0
         return Powered(nothing, nothing, nothing, amps, *_charge_power(setup, amps))
     course = sun_course(setup, table, states)
@@ -249,32 +239,12 @@ def _powered(setup: Setup, light: YearLight) -> Powered:
     )  # fmt: skip
 
 
-def _charging(setup: Setup, light: YearLight, states: PanelStates) -> Floats:
-    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    c = kit.controller
-    assert c is not None
-    ohm = cabling.array_ohm(layout)
-    amps = charge_at(c, kit.bank_v, ohm, states, kit.in_series, kit.in_parallel)
-    if light.shaded_w_m2 is None or light.post is None:
-        return amps
-    where = light.shaded_w_m2 < light.plane_w_m2 - 1.0
-    best = np.zeros(int(where.sum()))
-    for way, plane in shadow_ways(
-        kit, light.plane_w_m2[where], light.shaded_w_m2[where], light.post.panels, light.post.bypass
-    ):
-        shaded = PanelStates(diode_at(kit.panel.module, np.maximum(plane, 1e-3), light.cell_c[where]))
-        best = np.maximum(best, charge_at(c, kit.bank_v, ohm, shaded, way.in_series, way.in_parallel))
-    amps = amps.copy()
-    amps[where] = best
-    return amps
-
-
 def _charge_power(setup: Setup, amps: Floats) -> tuple[Floats, tuple[Floats, Floats, Floats]]:
     """Array's power while charging, and what controller and cables lose of it."""
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     c = kit.controller
     assert c is not None
-    ohm, into = cabling.array_ohm(layout), amps * kit.bank_v
+    ohm, into = cabling.array_ohm(layout), amps * kit.charging_v
     none = np.zeros(amps.size)
     if c.kind == "charge-tracking":
         lost = into / c.efficiency - into
@@ -310,4 +280,5 @@ def _energy(
     kept = came - wasted
     own = c.own_a * 24.0 * DAYS
     unused = (kept * (1.0 - battery.charge_efficiency) + wasted + own + charge[1] - charge[0]) * kit.bank_v
+    unused += came * (kit.charging_v - kit.bank_v)  # charge goes in at more volts than it comes out
     return array, lost[0], lost[1], lost[2] + in_cable, motor, in_bank + unused

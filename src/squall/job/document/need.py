@@ -64,6 +64,8 @@ class WantDoc(Doc):
     reserve: Typed = quantity("2", 2.0)
     burst: Typed = quantity("50 %", 0.5)
     trough: Typed = quantity("0 L", 0.0)
+    allowed: Typed = quantity("3", 3.0)
+    use: Literal["auto", "sun", "hours"] = "auto"
     fall: Typed | None = None
     mended_by: Literal["nobody", "hand"] = "nobody"
     et: Literal["penman-monteith", "hargreaves"] = "penman-monteith"

@@ -58,9 +58,10 @@ class TimerRow(Doc):
 
 
 class BankDoc(Doc):
-    """How the battery has aged, and its timer."""
+    """How the battery has aged, its timer, and how far it stands from its charger."""
 
     age: Typed = quantity("90 %", 0.9)
+    lead: Typed = quantity("2 m", 2.0)
     timer: list[TimerRow] = Field(default_factory=list, max_length=56)
 
 

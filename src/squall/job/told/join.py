@@ -194,4 +194,4 @@ def limit_of(chosen: KitAssessment) -> float:
 
 def schools_of(a: Assessment, chosen: KitAssessment) -> list[School]:
     """What each ratio of panel to pump gives."""
-    return schools(chosen.setup, a.lit)
+    return schools(chosen.setup, a.lit, chosen.use)

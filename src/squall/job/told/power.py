@@ -4,8 +4,8 @@ from squall.core.explain import Figure, Input
 from squall.core.kit.supply import Banked
 from squall.core.sky.typical_days import AVERAGE, CLEAR
 from squall.core.years.by_light import MILD_AIR_C, MILD_STEP_W_M2
-from squall.core.years.typical import reserve_days
 from squall.job.told.finding import DRIVE, SUN
+from squall.job.told.store import dark_days
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.words import say
@@ -57,26 +57,19 @@ def power_figures(assessment: Assessment, chosen: KitAssessment) -> list[Figure]
                    say("least light, in steps of {step:irradiance}, at which flow arrives on a day of {air:temperature}", step=MILD_STEP_W_M2, air=MILD_AIR_C), DRIVE)
         )  # fmt: skip
     else:
-        days = reserve_days(kit, chosen.need_l[month], season)
-        battery = kit.battery
-        assert battery is not None
-        figures.append(
-            Figure("reserve", say("Dark days a full battery bridges"), days, "days",
-                   (Input(say("charge"), battery.capacity_ah, "charge"), Input(say("usable"), battery.usable, "share"),
-                    Input(say("pump draws"), season.most_motor_a, "amps"), Input(say("need"), chosen.need_l[month] / 1000.0, "litres")),
-                   say("usable charge / (amps x hours that the need takes)"), say("battery's catalogue entry"))
-        )  # fmt: skip
+        figures.append(dark_days(assessment, chosen, "reserve"))
     return figures
 
 
 def month_figure(chosen: KitAssessment, month: int, kind: int, light_kwh_m2: float) -> Figure:
     """Litres of one month's clear or average day."""
     day = "Clear" if kind == CLEAR else "Average"
+    flow = chosen.season.flow_of(kind, month)
     litres = float(chosen.season.litres[kind, month]) / 1000.0
     return Figure(
         f"{day.lower()}-{month}", say("{day} {month:month} day", day=day, month=month), litres, "litres",
         (Input(say("light on the panels (kWh/m²)"), light_kwh_m2, "number"),
          Input(say("array"), chosen.kit.array_w, "watts"),
-         Input(say("most flow that day"), float(chosen.season.flow_m3_s[kind, month].max()), "flow")),
-        say("flow at every half hour's light, summed over the day"), f"{DRIVE}. {SUN}",
+         Input(say("most flow that day"), float(flow.max()), "flow")),
+        say("flow at every half hour's light, summed over the day") if kind == CLEAR else say("flow at every half hour of ten made years, summed, over the month's days"), f"{DRIVE}. {SUN}",
     )  # fmt: skip

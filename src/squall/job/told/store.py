@@ -8,12 +8,14 @@ from squall.core.electrics.timers import MOST_STARTS, week_of
 from squall.core.errors import SquallError
 from squall.core.explain import Figure, Input
 from squall.core.kit.bank import cold_factor, usable_ah
+from squall.core.kit.kit import Kit
 from squall.core.years.tanks import Tank, float_cycle
+from squall.core.years.typical import reserve_days
 from squall.job.told.finding import DRIVE, Finding, Grade
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.needs import burst_of
-from squall.job.worked.years import bank_in, tank_in
+from squall.job.worked.use import bank_of, tank_of
 from squall.words import say
 
 HALF_HOUR_H = 0.5
@@ -54,7 +56,7 @@ def store_figures(a: Assessment, chosen: KitAssessment, tank: Tank) -> list[Figu
 def store_findings(a: Assessment, chosen: KitAssessment) -> tuple[Tank | None, list[Finding]]:
     """The tank of a job, and what is to be said of it."""
     try:
-        tank = tank_in(a.job, chosen)
+        tank = tank_of(a.job, chosen.kit.tank)
     except SquallError as error:
         return None, [
             Finding("bad", say("{error} With so little it chatters in ripples and wears the pump out.", error=error))
@@ -106,14 +108,10 @@ def bank_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
     kit = chosen.kit
     if kit.battery is None:
         return []
-    bank = bank_in(a)
+    bank = bank_of(a.job, a.parts)
     usable, cold = usable_ah(kit, bank), cold_factor(kit.battery.chemistry, bank.air_c)
     amps = chosen.season.most_motor_a
     hours = autonomy_hours(kit.battery.capacity_ah, kit.battery.usable, bank.age * cold, amps) if amps > 0.0 else None
-    month = chosen.worst_month
-    flow_l_h = chosen.season.most_flow_m3_s * 3_600_000.0
-    wanted = a.wanted_l[month]
-    days = hours * flow_l_h / wanted if hours is not None and wanted > 0.0 else None
     inputs = (
         Input(say("rated charge"), kit.battery.capacity_ah, "charge"), Input(say("usable"), kit.battery.usable, "share"),
         Input(say("still holds, of its age"), bank.age, "share"), Input(say("gives in the cold"), cold, "share"),
@@ -125,14 +123,48 @@ def bank_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
     return [
         Figure("usable-charge", say("Usable charge as it is"), usable, "charge", inputs[:5], say("rated x usable x age x cold"), source),
         Figure("autonomy", say("Carries the pump for"), hours, "hours", inputs, say("Ah x usable x age x cold / A"), source),
-        Figure("dark-days", say("Dark days it bridges"), days, "days",
-               (*inputs, Input(say("wanted in {month:month}", month=month), wanted / 1000.0, "litres")), say("hours x flow / wanted"), source),
+        *_other_school(kit, bank.age * cold, amps, inputs),
+        dark_days(a, chosen, "dark-days"),
     ]  # fmt: skip
+
+
+# What the school that empties a lead battery takes of it, and the one that spares it: common practice, no source.
+NEARLY_ALL, HALF = 0.9, 0.5
+
+
+def _other_school(kit: Kit, left: float, amps: float, inputs: tuple[Input, ...]) -> list[Figure]:
+    """How long a lead bank carries the pump by the school that its catalogue entry doesn't follow."""
+    battery = kit.battery
+    if battery is None or not battery.chemistry.startswith("lead") or amps <= 0.0:
+        return []
+    other = NEARLY_ALL if battery.usable < 0.7 else HALF
+    hours = autonomy_hours(battery.capacity_ah, other, left, amps)
+    label = say("Carries it, nearly emptied") if other == NEARLY_ALL else say("Carries it, half emptied")
+    return [
+        Figure("autonomy-other", label, hours, "hours", inputs, say("Ah x {other:share} x age x cold / A", other=other),
+               say("two schools: half the charge and a longer life, or nearly all of it; common practice, no source"))
+    ]  # fmt: skip
+
+
+def dark_days(a: Assessment, chosen: KitAssessment, key: str) -> Figure:
+    """Days without any sun that the bank bridges: one figure on every page."""
+    kit, bank = chosen.kit, chosen.use.bank
+    assert kit.battery is not None
+    month = chosen.worst_month
+    wanted = a.wanted_l[month]
+    return Figure(
+        key, say("Dark days a full battery bridges"), reserve_days(kit, wanted, chosen.season, bank), "days",
+        (Input(say("usable charge as it is"), usable_ah(kit, bank), "charge"),
+         Input(say("pump draws"), chosen.season.most_motor_a, "amps"),
+         Input(say("flow"), chosen.season.means.rate_l_s / 1000.0, "flow"),
+         Input(say("wanted in {month:month}", month=month), wanted / 1000.0, "litres")),
+        say("usable charge / (amps x hours that the water takes)"), say("battery's catalogue entry, its age and the cold"),
+    )  # fmt: skip
 
 
 def timer_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
     """What the timer allows against what is wanted."""
-    bank = bank_in(a)
+    bank = bank_of(a.job, a.parts)
     if not bank.timer:
         return [
             Finding(

@@ -103,7 +103,7 @@ def stands_of(a: Assessment, chosen: KitAssessment) -> list[Stand]:
     found = []
     for key, (words, mounting) in stand_options(a.job).items():
         light = a.lit if key == "now" else light_of_year(site, climate, mounting)
-        litres = sum_of_year(chosen.setup, light).average_litres
+        litres = sum_of_year(chosen.setup, light, chosen.use).average_litres
         note = ""
         if mounting.other_azimuth_deg is not None and chosen.kit.in_parallel < 2:
             note = say("needs two strings: panels of one string must face one way")

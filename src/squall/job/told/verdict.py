@@ -7,12 +7,14 @@ from squall.core.advice.doubt import Effect
 from squall.core.errors import NoPlace
 from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import Doubt
+from squall.job.worked.kit import KitAssessment
 from squall.words import Message, later, say
 from squall.words.calendar import month_name
 from squall.words.units import text
 
 Grade = Literal["holds", "tight", "short", "stopped", "open"]
-TIGHT_SHARE = 1.15
+# Under this share of the need, or over this share of the short days allowed, it just holds: a choice of ours. [-]
+TIGHT_SHARE, TIGHT_DAYS = 1.15, 0.5
 GRADE_WORDS: dict[Grade, Message] = {
     "holds": later("holds"),
     "tight": later("just holds"),
@@ -49,8 +51,9 @@ def verdict_of(assessment: Assessment) -> Verdict:
     Returns
     -------
     Verdict
-        ``holds`` from 1.15 times the need, ``tight`` from 1, ``short`` below, ``stopped`` where a
-        part would be harmed or no water comes, ``open`` where no kit is chosen.
+        ``holds`` from 1.15 times the need and with at most half the short days allowed, ``tight`` from once the need
+        and with all those allowed, ``short`` below, ``stopped`` where a part would be harmed or no water comes, ``open``
+        where no kit is chosen.
     """
     if assessment.light is None:
         return Verdict("open", str(NoPlace().said), later("no place yet"))
@@ -68,7 +71,7 @@ def verdict_of(assessment: Assessment) -> Verdict:
         sentence = say("Makes {made:litres} on an average {name} day; no need is set yet.", made=made, name=name)
         return Verdict("open", sentence)
     share = chosen.worst_share
-    grade: Grade = "holds" if share >= TIGHT_SHARE else "tight" if share >= 1.0 else "short"
+    grade = grade_of(chosen)
     clear = float(chosen.season.clear_litres[month]) / 1000.0
     headroom = assessment.job.want.headroom.si
     times = say(" ({headroom:g} times what is wanted)", headroom=headroom) if headroom > 1.0 else ""
@@ -80,12 +83,13 @@ def verdict_of(assessment: Assessment) -> Verdict:
         need=need,
         times=times,
     )
-    if grade == "short":
+    if share < 1.0:
         short = sum(1 for value in chosen.season.share_of(chosen.need_l) if value < 1.0)
         months = say("this month") if short == 1 else say("{short} months of the year", short=short)
         middle = say("{need:litres} short a day, in {months}", need=need - made, months=months)
     else:
         middle = say("{name} is the worst month, with {share:.0f} % to spare", name=name, share=(share - 1.0) * 100.0)
+    middle = say("{middle}; {days}", middle=middle, days=short_days(chosen))
     return Verdict(
         grade,
         say(
@@ -95,6 +99,25 @@ def verdict_of(assessment: Assessment) -> Verdict:
             held_back_by=chosen.held_back_by,
         ),
     )
+
+
+def grade_of(chosen: KitAssessment) -> Grade:
+    """How a kit stands that gives water: by the worst month's mean, and by the short days of ten made years."""
+    days, allowed = chosen.outlook.short_in_a_hundred, chosen.use.allowed
+    if chosen.worst_share < 1.0 or days > allowed:
+        return "short"
+    return "holds" if chosen.worst_share >= TIGHT_SHARE and days <= TIGHT_DAYS * allowed else "tight"
+
+
+def short_days(chosen: KitAssessment) -> Message:
+    """How many days run short in ten made years, and in which month most."""
+    found = chosen.outlook
+    days = found.short_in_a_hundred
+    if days == 0.0:
+        return later("short on no day of ten made years")
+    if days < 1.0:
+        return later("fewer than 1 day in 100 runs short, most of them in {month:month}", month=found.worst_month)
+    return later("{days:.0f} days in 100 run short, most of them in {month:month}", days=days, month=found.worst_month)
 
 
 def missing_in(assessment: Assessment, visits: int) -> tuple[Message, ...]:

@@ -1,12 +1,43 @@
 """What Wire tells: cables, fuse, stall."""
 
 from squall.core.electrics.conductors import TABLE_AIR_C
+from squall.core.electrics.protection import SOON_S, Protection
 from squall.core.explain import Figure, Input
 from squall.core.kit.setup import CONDUCTOR_C
+from squall.core.kit.wiring import CableRun, Wiring
 from squall.job.told.finding import Finding
 from squall.job.worked.assess import Assessment
-from squall.job.worked.wiring import CableRun, Wiring
-from squall.words import later, say, say_n
+from squall.words import Message, later, say, say_n
+
+_DROP_WORDS = {
+    "pump": later("amps at rated volts"),
+    "array": later("best amps of the panels"),
+    "charge": later("most that the charger gives"),
+}
+_AMPS_WORDS = {
+    "pump": (later("most in any half hour of the year"), later("the drive")),
+    "array": (later("short-circuit amps x strings"), later("panel's nameplate")),
+    "charge": (
+        later("a tracking charger's rating; 1.25 x short-circuit amps through a switching one"),
+        later("nameplates"),
+    ),
+}
+_BEARS_WORDS = {
+    "pump": later("its fuse, from 1.25 x most amps up; where panels feed it straight, no less than 1.25 x their short-circuit amps"),
+    "array": later("1.25 x short-circuit amps x strings: light runs above full sun for hours"),
+    "charge": later("its own fuse, from 1.25 x most amps up"),
+}  # fmt: skip
+
+
+def opens_words(found: Protection) -> Message:
+    """Whether a stalled pump opens its fuse or breaker, and in what time."""
+    if found.rating_a is None or found.opens_s is None:
+        return later("no, maybe never")
+    if found.opens_s <= 5.0:
+        return later("yes, within seconds")
+    if found.opens_s <= SOON_S:
+        return later("yes, within a minute")
+    return later("only within {minutes} minutes: too late", minutes=round(found.opens_s / 60.0))
 
 
 def run_figures(run: CableRun) -> list[Figure]:
@@ -14,13 +45,11 @@ def run_figures(run: CableRun) -> list[Figure]:
     choice = run.choice
     size = Input(say("size"), choice.conductor.label, "text")
     length = Input(say("one way"), run.one_way_m, "length")
-    amps = Input(
-        say("amps at rated volts") if run.key == "pump" else say("best amps of the panels"), run.drop_a, "amps"
-    )
+    amps = Input(_DROP_WORDS[run.key], run.drop_a, "amps")
     return [
-        Figure(f"{run.key}-amps", say("Most amps"), run.amps_a, "amps", (amps,),
-               say("most in any half hour of the year's clear days") if run.key == "pump" else say("short-circuit amps x strings"),
-               say("the drive") if run.key == "pump" else say("panel's nameplate")),
+        Figure(f"{run.key}-amps", say("Most amps"), run.amps_a, "amps", (amps,), *_AMPS_WORDS[run.key]),
+        Figure(f"{run.key}-bears", say("Must bear"), run.bears_a, "amps", (Input(say("most amps"), run.amps_a, "amps"),),
+               _BEARS_WORDS[run.key], say("1.25 x short-circuit amps: NEC 690.8(A)(1); never under its fuse: NEC 240.4; both from memory")),
         Figure(f"{run.key}-drop", say("Drop, there and back"), choice.drop_fraction, "share",
                (size, length, amps, Input(say("resistance"), choice.resistance_ohm, "ohms"), Input(say("volts"), run.volts_v, "volts")),
                say("amps x 2 x length x ohms a length, copper at {warm:temperature}, over volts", warm=CONDUCTOR_C),
@@ -65,4 +94,28 @@ def protection_figures(wiring: Wiring) -> list[Figure]:
                 Input(say("loop"), wiring.runs[0].choice.resistance_ohm, "ohms")),
                say("source volts / (source + cable + winding), and no more than the panels' short-circuit amps"),
                say("Ohm's law")),
+        *_more_figures(wiring),
     ]  # fmt: skip
+
+
+def _more_figures(wiring: Wiring) -> list[Figure]:
+    found = []
+    if wiring.stall_heat is not None:
+        found.append(
+            Figure("stall-heat", say("Heat of standing over running"), wiring.stall_heat, "number",
+                   (Input(say("a stalled pump draws"), wiring.protection.stall_current_a, "amps"), Input(say("running"), wiring.continuous_a, "amps")),
+                   say("(standing amps / running amps)², the winding's I²R over that of running; and no water cools it"), say("Ohm's law"))
+        )  # fmt: skip
+    if wiring.charge_fuse_a is not None:
+        found.append(
+            Figure("charge-fuse", say("Fuse of the charger's lead"), wiring.charge_fuse_a, "amps",
+                   (Input(say("most that the charger gives"), wiring.runs[-1].amps_a, "amps"),),
+                   say("smallest standard rating from 1.25 x up, at the battery's positive post"), say("ratings: ISO 8820-3, from memory; 1.25: common practice, no source"))
+        )  # fmt: skip
+    if wiring.string_fuse_a is not None:
+        found.append(
+            Figure("string-fuse", say("Fuse of each string"), wiring.string_fuse_a, "amps", (),
+                   say("smallest standard rating from 1.56 x one string's short-circuit amps up; no more than the panel's label allows"),
+                   say("NEC 690.8 and 690.9, from memory"))
+        )  # fmt: skip
+    return found

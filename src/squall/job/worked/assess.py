@@ -8,14 +8,16 @@ from squall.core.advice.levers import Goods, Lever, levers
 from squall.core.errors import NoPlace, SquallError
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
+from squall.core.kit.wiring import Rules, Wiring, wiring_of
 from squall.core.reason import Spoken
 from squall.core.sky.typical_days import Light
+from squall.core.years.use import Use
 from squall.job.document.job import Job
-from squall.job.worked.kit import KitAssessment, assess_option
-from squall.job.worked.needs import Part, need_of, parts_of_need, wanted_of
+from squall.job.worked.kit import KitAssessment, Worked, assess_option
+from squall.job.worked.needs import Part, parts_of_need, wanted_of
 from squall.job.worked.own_pumps import parts_of, pump_band
-from squall.job.worked.resolve import Heights, devices_of, heights_of, layout_of, light_of
-from squall.job.worked.wiring import Wiring, wiring_of
+from squall.job.worked.resolve import Heights, heights_of, layout_of, light_of
+from squall.job.worked.use import rules_of, use_of
 
 # How many states of jobs are remembered.
 KEPT = 64
@@ -23,14 +25,15 @@ KEPT = 64
 
 @dataclass(frozen=True)
 class Assessment:
-    """A job worked out: its heights, layout, need, light, options, and what is missing."""
+    """A job worked out: its heights, layout, need, light, how it is wired, options, and what is missing."""
 
     job: Job
     parts: Catalogue
     heights: Heights
     layout: Layout
     light: Light | None
-    need_l: tuple[float, ...]
+    use: Use | None
+    rules: Rules
     chosen: KitAssessment | None
     problem: Spoken | None
 
@@ -47,6 +50,24 @@ class Assessment:
             raise NoPlace
         return self.light
 
+    @property
+    def used(self) -> Use:
+        """What is wanted and what waits, for what can't do without.
+
+        Raises
+        ------
+        NoPlace
+            Before a place is given.
+        """
+        if self.use is None:
+            raise NoPlace
+        return self.use
+
+    @property
+    def need_l(self) -> tuple[float, ...]:
+        """Litres a day by month, headroom counted; nil before a place is given."""
+        return (0.0,) * 12 if self.use is None else self.use.need_l
+
     @cached_property
     def need_parts(self) -> list[Part]:
         """The rows of the need; none where litres are typed."""
@@ -58,6 +79,17 @@ class Assessment:
         return wanted_of(self.job, self.need_parts)
 
     @property
+    def worked(self) -> Worked:
+        """What its options are worked out from.
+
+        Raises
+        ------
+        NoPlace
+            Before a place is given.
+        """
+        return Worked(self.job, self.parts, self.layout, self.lit, self.used, self.rules)
+
+    @property
     def pump_band(self) -> float:
         """How far the chosen pump's curve may be off, each way."""
         return self.job.doubt.pump.si if self.chosen is None else pump_band(self.job, self.chosen.kit.pump)
@@ -67,8 +99,7 @@ class Assessment:
         """Cables and protection of the chosen kit."""
         if self.chosen is None:
             return None
-        shop = tuple(self.parts.protectors.values())
-        return wiring_of(self.job, self.chosen, devices_of(self.job, self.parts), shop)
+        return wiring_of(self.chosen.setup, self.rules, self.chosen.season.most_motor_a)
 
     @cached_property
     def levers(self) -> tuple[Lever, ...]:
@@ -76,8 +107,8 @@ class Assessment:
         if self.chosen is None:
             return ()
         others = other_pumps(self.chosen.kit, self.layout, self.parts)
-        goods = Goods(self.parts.stock, self.job.wire_standard, others)
-        return levers(self.chosen.setup, self.lit, self.need_l, goods)
+        goods = Goods(self.parts.stock, self.rules, others)
+        return levers(self.chosen.setup, self.lit, self.chosen.use, goods)
 
 
 def other_pumps(kit: Kit, layout: Layout, parts: Catalogue) -> tuple[Kit, ...]:
@@ -112,18 +143,19 @@ def assess_key(key: str) -> Assessment:
     job = Job.model_validate_json(key)
     parts = parts_of(job, catalogue())
     layout = layout_of(job, parts)
+    rules = rules_of(job, parts)
     if not job.placed:
         # Lift and run can be worked out anywhere; light, need and kits wait for the place.
-        return Assessment(job, parts, heights_of(job), layout, None, (0.0,) * 12, None, None)
-    light, need = light_of(job, parts), need_of(job, parts)
+        return Assessment(job, parts, heights_of(job), layout, None, None, rules, None, None)
+    light, use = light_of(job, parts), use_of(job, parts)
     chosen: KitAssessment | None = None
     problem: Spoken | None = None
     if job.option is not None:
         try:
-            chosen = assess_option(job.option, layout, light, need, parts)
+            chosen = assess_option(job.option, Worked(job, parts, layout, light, use, rules))
         except SquallError as error:
             problem = error.said
-    return Assessment(job, parts, heights_of(job), layout, light, need, chosen, problem)
+    return Assessment(job, parts, heights_of(job), layout, light, use, rules, chosen, problem)
 
 
 def assess(job: Job) -> Assessment:

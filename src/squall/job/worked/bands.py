@@ -12,7 +12,7 @@ from squall.core.sky.made_weather import clearness_at
 from squall.core.sky.outside import typical_outside_kwh
 from squall.core.sky.typical_days import AVERAGE, Light, light_of_year
 from squall.core.years.by_light import start_light
-from squall.core.years.typical import sum_of_year
+from squall.core.years.typical import typical_litres
 from squall.job.worked.assess import Assessment, assess_key, physics_key
 from squall.job.worked.place import climate_of, site_of, where
 from squall.job.worked.resolve import mounting_of
@@ -84,7 +84,7 @@ def _bands(key: str) -> tuple[MonthBand, ...]:
     if a.chosen is None or a.chosen.refusal is not None:
         return plain
     days = [_day_of(a, clear) for clear in _STEPS]
-    litres = np.array([sum_of_year(a.chosen.setup, light).average_litres for light in days])
+    litres = np.array([typical_litres(a.chosen.setup, light) for light in days])
     level = np.array([light.level_kwh_m2[AVERAGE] for light in days])
     starts = None if isinstance(a.chosen.kit.supply, Banked) else start_light(a.chosen.setup)
     found = []

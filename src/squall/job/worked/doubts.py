@@ -44,7 +44,7 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
     case = Case(chosen.setup, a.lit)
 
     def litres_of(varied: Case) -> float:
-        return float(sum_of_year(varied.setup, varied.light).average_litres[month])
+        return float(sum_of_year(varied.setup, varied.light, chosen.use).average_litres[month])
 
     job = a.job
     light = light_doubt(job, climate_of(job, a.parts), month)

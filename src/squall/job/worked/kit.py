@@ -1,22 +1,29 @@
 """One option of a job worked out."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from squall.catalogue import Catalogue
 from squall.core.advice.refusals import limiting_cause, place_refusal, season_refusal, supply_refusal
 from squall.core.drive.motors import curve_at
 from squall.core.drive.solve import Battery, DriveResult, solve
+from squall.core.electrics.timers import week_of
+from squall.core.errors import OutOfRange
 from squall.core.hydraulics.curves import OperatingPoint, PumpCurve, operating_point
 from squall.core.hydraulics.pipes import PipeLoss, pipe_loss
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.setup import Cabling, Setup, kit_price
-from squall.core.reason import Reason
+from squall.core.kit.wiring import Rules
+from squall.core.reason import Reason, Spoken
 from squall.core.sky.typical_days import Light
+from squall.core.years.many_days import days_of
+from squall.core.years.outlook import Outlook, outlook_of
 from squall.core.years.typical import Season, at_rated, year_of
-from squall.job.document.job import OptionDoc
+from squall.core.years.use import Use
+from squall.job.document.job import Job, OptionDoc
 from squall.job.worked.resolve import cabling_of, kit_of
+from squall.job.worked.use import tank_of
 
 
 @dataclass(frozen=True)
@@ -27,15 +34,26 @@ class KitAssessment:
     kit: Kit
     cabling: Cabling
     layout: Layout
+    light: Light
     season: Season
-    need_l: tuple[float, ...]
+    use: Use
     price: float
-    refusal: Reason | None
+    refusal: Spoken | None
 
     @cached_property
     def setup(self) -> Setup:
         """The kit on its line with its cables."""
         return Setup(self.kit, self.layout, self.cabling)
+
+    @property
+    def need_l(self) -> tuple[float, ...]:
+        """Litres a day by month, headroom counted."""
+        return self.use.need_l
+
+    @cached_property
+    def outlook(self) -> Outlook:
+        """Ten made years of it, day by day."""
+        return outlook_of(self.setup, days_of(self.light), self.season.means, self.use)
 
     @cached_property
     def worst_month(self) -> int:
@@ -44,7 +62,7 @@ class KitAssessment:
 
     @property
     def worst_litres(self) -> float:
-        """Litres on the average day of the worst month."""
+        """Litres a day in the worst month, the mean of its days."""
         return float(self.season.average_litres[self.worst_month])
 
     @property
@@ -54,8 +72,8 @@ class KitAssessment:
 
     @property
     def holds(self) -> bool:
-        """Whether the worst month's average day covers the need."""
-        return self.refusal is None and self.worst_share >= 1.0
+        """Whether each month's days cover the need on the mean, and ten years bring no more short days than allowed."""
+        return self.refusal is None and self.worst_share >= 1.0 and self.outlook.short_in_a_hundred <= self.use.allowed
 
     @cached_property
     def _rated(self) -> DriveResult:
@@ -99,19 +117,27 @@ class KitAssessment:
         return limiting_cause(self.kit, self.layout, self.season)
 
 
-def assess_option(
-    option: OptionDoc, layout: Layout, light: Light, need_l: tuple[float, ...], parts: Catalogue
-) -> KitAssessment:
+@dataclass(frozen=True, eq=False)
+class Worked:
+    """What of a job an option is worked out from."""
+
+    job: Job
+    parts: Catalogue
+    layout: Layout
+    light: Light
+    use: Use
+    rules: Rules
+
+
+def assess_option(option: OptionDoc, on: Worked) -> KitAssessment:
     """Work one option out.
 
     Parameters
     ----------
     option : OptionDoc
         The kit as a document.
-    layout, light, need_l
-        Of the job.
-    parts : Catalogue
-        With the job's own pumps.
+    on : Worked
+        The job.
 
     Returns
     -------
@@ -123,7 +149,14 @@ def assess_option(
     SquallError
         If a part is unknown or contradicts itself.
     """
-    kit, cabling = kit_of(option, parts), cabling_of(option)
-    season = year_of(Setup(kit, layout, cabling), light)
-    refusal = supply_refusal(kit) or place_refusal(kit, layout) or season_refusal(kit, layout, season)
-    return KitAssessment(option, kit, cabling, layout, season, need_l, kit_price(Setup(kit, layout, cabling)), refusal)
+    kit, cabling = kit_of(option, on.parts), cabling_of(option)
+    setup = Setup(kit, on.layout, cabling)
+    use, refusal = on.use, None
+    try:
+        use = use.with_tank(tank_of(on.job, kit.tank))
+        week_of(use.bank.timer, 1)
+    except OutOfRange as error:
+        use, refusal = replace(on.use, bank=replace(use.bank, timer=())), error.said
+    season = year_of(setup, on.light, use)
+    refusal = refusal or supply_refusal(kit) or place_refusal(kit, on.layout) or season_refusal(setup, season)
+    return KitAssessment(option, kit, cabling, on.layout, on.light, season, use, kit_price(setup), refusal)

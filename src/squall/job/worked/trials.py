@@ -1,28 +1,26 @@
-"""A search's best kits through the job's made year."""
+"""A search's best kits through made years."""
 
 from collections.abc import Callable
 from dataclasses import replace
 
+from squall.core.advice.doubt import scaled
 from squall.core.advice.rank import Ranking, rank
 from squall.core.advice.trials import Entrant, Trial, entrants, run_trials, with_front
 from squall.core.kit.changes import flow_by, longer, lower
 from squall.core.kit.layout import Layout
-from squall.core.sky.made_weather import Draw
 from squall.core.sky.place import winter_tilt_deg
-from squall.core.sky.typical_days import light_of_year
-from squall.core.sky.whole_year import YearLight, made_clearness, made_light
+from squall.core.sky.typical_days import Light, light_of_year
 from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import spreads_in
 from squall.job.worked.place import climate_of, site_of, where
 from squall.job.worked.resolve import mounting_of
-from squall.job.worked.years import bank_in, demand_in, well_gives
 
 NOW, STEEP = "now", "steep"
 Progress = Callable[[float, float], Callable[[float], bool]]
 
 
 class Trials:
-    """The kits of one job's search through the first of its made years.
+    """The kits of one job's search through the verdict's own made years.
 
     `tilts` has the panels' tilt by key, `tried` the kits that both rankings tried.
     """
@@ -43,7 +41,7 @@ class Trials:
             return None
         a, job = self.a, self.a.job
         light = light_of_year(site_of(job), climate_of(job, a.parts), self.mountings[STEEP])
-        return rank(a.parts.stock, a.layout, light, a.need_l, job.max_drop.si, job.wire_standard, progress)
+        return rank(a.parts.stock, a.layout, light, a.used, a.rules, progress)
 
     def run(self, ranking: Ranking, progress: Progress) -> list[Trial]:
         """Rank with steeper panels too, pick those worth it, run them.
@@ -71,19 +69,19 @@ class Trials:
         field = entrants(rankings, a.parts.stock.tanks, max(a.wanted_l), own)
         if not field:
             return []
-        clearness = made_clearness(site, climate, Draw(1, job.years.seed))[0]
-        lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
-        demand, bank, gives = demand_in(a), bank_in(a), well_gives(job)
-        believed = run_trials(field, a.layout, lights, demand, own, bank, progress(0.4, 0.7), gives)
-        bad_field, bad_layout, bad_lights = self._at_bad_end(field)
-        worst = run_trials(bad_field, bad_layout, bad_lights, demand, own, bank, progress(0.7, 1.0), gives)
+        lights = {key: light_of_year(site, climate, m) for key, m in self.mountings.items()}
+        believed = run_trials(field, a.layout, lights, a.used, own, progress(0.4, 0.7))
+        bad_field, bad_layout, bad_lights = self._at_bad_end(field, lights)
+        worst = run_trials(bad_field, bad_layout, bad_lights, a.used, own, progress(0.7, 1.0))
         return with_front(
             [replace(t, short_at_worst=w.short_in_a_hundred) for t, w in zip(believed, worst, strict=True)]
         )
 
-    def _at_bad_end(self, field: list[Entrant]) -> tuple[list[Entrant], Layout, dict[str, YearLight]]:
-        """The field, the layout and the year with every doubtful input at the end that gives less water."""
-        a, job = self.a, self.a.job
+    def _at_bad_end(
+        self, field: list[Entrant], lights: dict[str, Light]
+    ) -> tuple[list[Entrant], Layout, dict[str, Light]]:
+        """The field, the layout and the light with every doubtful input at the end that gives less water."""
+        a = self.a
         lift, lengths, pump, light = spreads_in(a)
 
         def worse(entrant: Entrant) -> Entrant:
@@ -91,7 +89,5 @@ class Trials:
             return replace(entrant, row=replace(entrant.row, kit=replace(kit, pump=replace(kit.pump, motor=motor))))
 
         layout = longer(lower(a.layout, lift), 1.0 + lengths)
-        site, climate = site_of(job), climate_of(job, a.parts)
-        clearness = made_clearness(site, climate, Draw(1, job.years.seed, 1.0 - light))[0]
-        lights = {key: made_light(site, climate, m, clearness) for key, m in self.mountings.items()}
-        return [worse(entrant) for entrant in field], layout, lights
+        dim = {key: scaled(found, 1.0 - light) for key, found in lights.items()}
+        return [worse(entrant) for entrant in field], layout, dim

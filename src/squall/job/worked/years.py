@@ -8,19 +8,14 @@ from typing import Annotated
 import numpy as np
 from pydantic import Field
 
-from squall.core.electrics.timers import TimerStart
 from squall.core.errors import OutOfRange, SquallError
-from squall.core.kit.bank import BankState
-from squall.core.need.demand import Demand, demand_of
-from squall.core.reason import Quantity, Spoken
+from squall.core.reason import Spoken
 from squall.core.sky.made_weather import DAYS, Draw
 from squall.core.sky.whole_year import MeasuredYear, YearLight, made_clearness, made_light, measured_light
 from squall.core.years.record import YearRun
-from squall.core.years.tanks import Tank, effective_travel_m, without_switch
 from squall.core.years.whole import Floats, LazyYears, run_years
 from squall.job.document.base import Doc
 from squall.job.document.job import Job
-from squall.job.document.power import DAY_NAMES
 from squall.job.worked.assess import Assessment, physics_key
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.place import climate_of, site_of
@@ -28,78 +23,7 @@ from squall.job.worked.resolve import mounting_of
 from squall.words import Message, later
 from squall.words.keeping import kept, revived
 
-# Where litres are typed and no hours: they are wanted between these hours of the clock.
-TYPED_HOURS = (6.0, 18.0)
 ENOUGH, TIGHT, SHORT, NOTHING = "e", "t", "s", "-"
-
-
-def tank_in(job: Job, chosen: KitAssessment) -> Tank | None:
-    """The store of a job with its float switch: what trough and tank hold, and a tank that the kit brings.
-
-    Raises
-    ------
-    OutOfRange
-        If the float's travel leaves nothing over the ripple, or is more than the water is deep.
-    """
-    unit = chosen.kit.tank
-    litres = job.want.trough.si * 1000.0 + (unit.capacity_l if unit is not None else 0.0)
-    if litres <= 0.0:
-        return None
-    if not job.store.float_switch:
-        return without_switch(litres)
-    depth = unit.depth_m if unit is not None and job.want.trough.si == 0.0 else job.store.depth.si
-    travel = effective_travel_m(job.store.travel.si, job.store.ripple.si)
-    if travel <= 0.0:
-        raise OutOfRange(
-            later("Float's travel"),
-            Quantity(job.store.travel.si, "length"),
-            later("more than the ripple under it, {ripple:length}", ripple=job.store.ripple.si),
-        )
-    if job.store.travel.si > depth:
-        raise OutOfRange(
-            later("Float's travel"),
-            Quantity(job.store.travel.si, "length"),
-            later("at most the water's depth in the tank, {depth:head}", depth=depth),
-        )
-    return Tank(litres, litres * (1.0 - travel / depth), litres)
-
-
-def demand_in(a: Assessment) -> Demand:
-    """What is drawn through the day: each row over its own hours, a herd's burst within its first hour. No headroom."""
-    job, wanted = a.job, a.wanted_l
-    if job.need_by == "litres" or not a.need_parts:
-        return demand_of([(wanted, *TYPED_HOURS)])
-    sums = [sum(part.litres[month] for part in a.need_parts) for month in range(12)]
-    scale = [want / total if total > 0.0 else 0.0 for want, total in zip(wanted, sums, strict=True)]
-    herd = {row.id for row in job.herd}
-    parts: list[tuple[tuple[float, ...], float, float]] = []
-    for part in a.need_parts:
-        litres = tuple(value * factor for value, factor in zip(part.litres, scale, strict=True))
-        share = job.want.burst.si if part.id in herd else 0.0
-        span = (part.to_hour - part.from_hour) % 24.0 or 24.0
-        if share > 0.0 and span > 1.0:
-            first, rest = (tuple(value * s for value in litres) for s in (share, 1.0 - share))
-            parts += [(first, part.from_hour, part.from_hour + 1.0), (rest, part.from_hour + 1.0, part.to_hour)]
-        else:
-            parts.append((litres, part.from_hour, part.to_hour))
-    lost = tuple(want if total <= 0.0 else 0.0 for want, total in zip(wanted, sums, strict=True))
-    return demand_of([*parts, (lost, *TYPED_HOURS)])
-
-
-def well_gives(job: Job) -> float | None:
-    """What a well recovers, where it is known. [L/s]"""
-    return job.well.gives.si * 1000.0 if job.water == "well" and job.well.gives is not None else None
-
-
-def bank_in(a: Assessment) -> BankState:
-    """The battery of a job: its age, the coldest month's air, its timer."""
-    job = a.job
-    coldest = min((m.t_min_c + m.t_max_c) / 2.0 for m in climate_of(job, a.parts).months)
-    starts = tuple(
-        TimerStart(row.at.si, row.minutes.si / 60.0, tuple(bool(getattr(row, day)) for day in DAY_NAMES))
-        for row in job.bank.timer
-    )
-    return BankState(job.bank.age.si, coldest, starts)
 
 
 def digest_of(job: Job, weather: str = "") -> str:
@@ -218,8 +142,7 @@ def run_of(
         whole = lights
         lights = LazyYears(1, lambda _: whole[only])
     return run_years(
-        chosen.setup, lights, demand_in(a), tank_in(a.job, chosen), bank_in(a), progress,
-        None if begin is None else np.array(begin), well_gives(a.job),
+        chosen.setup, lights, chosen.use, progress, None if begin is None else np.array(begin),
     )  # fmt: skip
 
 

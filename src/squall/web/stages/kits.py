@@ -8,10 +8,10 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Form, Request, Response
 
 from squall.core.advice.doubt import ChoiceRange, Place, choice_range, mark_of
-from squall.core.advice.rank import Ranked, Ranking, rank, reasons
+from squall.core.advice.rank import Ranked, Ranking, rank, reasons, through_years
 from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_front
 from squall.core.errors import NotFound, SquallError
-from squall.core.reason import Reason, Spoken
+from squall.core.reason import Spoken, Told
 from squall.job.document.job import Job, quantity
 from squall.job.edit.changes import adopt
 from squall.job.told.kits import choice_words, price_figure, worst_figure
@@ -106,12 +106,9 @@ def search_for(background: Background, assessment: Assessment) -> Search:
 
 def _search(task: Task, a: Assessment) -> None:
     """Rank the catalogue; then, more slowly, run the best through a made year and rank again at the doubt's ends."""
-    job = a.job
     ranking = task.run(
         "ranking",
-        lambda: rank(
-            a.parts.stock, a.layout, a.lit, a.need_l, job.max_drop.si, job.wire_standard, task.told("ranking")
-        ),
+        lambda: rank(a.parts.stock, a.layout, a.lit, a.used, a.rules, task.told("ranking")),
     )
     if ranking is None:
         return
@@ -125,9 +122,8 @@ def _search(task: Task, a: Assessment) -> None:
             lambda: choice_range(
                 a.parts.stock,
                 place,
-                a.need_l,
-                job.max_drop.si,
-                job.wire_standard,
+                a.used,
+                a.rules,
                 best,
                 spreads_in(a),
                 task.told("choice"),
@@ -146,7 +142,7 @@ class Shelf:
 
     rows: list[tuple[int, Ranked, Spoken]]
     ranking: Ranking
-    refused: list[tuple[str, int, Reason]]
+    refused: list[tuple[str, int, Told]]
 
 
 def shelf(ranking: Ranking, assessment: Assessment, filters: Filters, in_van: frozenset[str]) -> Shelf:
@@ -162,15 +158,17 @@ def shelf(ranking: Ranking, assessment: Assessment, filters: Filters, in_van: fr
                 seen.add(key)
                 kept.append((number, row))
         numbered = kept
-    numbered = numbered[:SHOWN]
-    whys: list[Spoken] = [*reasons([row for _, row in numbered], assessment.layout, assessment.lit)]
+    a = assessment
+    numbered = [(n, through_years(row, a.layout, a.lit, a.used)) for n, row in numbered[:SHOWN]]
+    numbered.sort(key=lambda pair: not pair[1].holds)
+    whys: list[Spoken] = [*reasons([row for _, row in numbered], assessment.layout, assessment.lit, assessment.used)]
     poor = {advice.end: advice.reasons[0] for advice in ends_of(assessment) if advice.fit == "poor"}
     whys = [
         later("{said}; mind: {poor}", said=said, poor=poor[row.kit.pump.end]) if row.kit.pump.end in poor else said
         for said, (_, row) in zip(whys, numbered, strict=True)
     ]
     rows = [(number, row, why) for (number, row), why in zip(numbered, whys, strict=True)]
-    counted: dict[tuple[str, Reason], int] = {}
+    counted: dict[tuple[str, Told], int] = {}
     for row in ranking.refused:
         group = (row.kit.pump.title, row.reason)
         counted[group] = counted.get(group, 0) + 1
@@ -254,7 +252,7 @@ def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | N
     found: list[tuple[str, str, KitAssessment | None, Spoken]] = []
     for option in assessment.job.options:
         try:
-            worked = assess_option(option, assessment.layout, assessment.lit, assessment.need_l, assessment.parts)
+            worked = assess_option(option, assessment.worked)
             found.append((option.id, option.name, worked, worked.refusal or ""))
         except SquallError as error:
             found.append((option.id, option.name, None, str(error)))

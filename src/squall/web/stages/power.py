@@ -64,10 +64,11 @@ def month_row(assessment: Assessment, chosen: KitAssessment, month: int) -> dict
 def strip_of(chosen: KitAssessment, month: int, kind: int, prefs: Prefs) -> Strip:
     """The lanes of one month's clear or average day."""
     season = chosen.season
-    runs = season.flow_m3_s[kind, month] > 0.0
+    flow = season.flow_of(kind, month)
+    runs = season.motor_v[kind, month] > 0.0
     lanes = [
         Lane("light", say("light on the panels"), "irradiance", season.plane_w_m2[kind, month]),
-        Lane("flow", say("flow"), "flow", season.flow_m3_s[kind, month]),
+        Lane("flow", say("flow"), "flow", flow),
         Lane("volts", say("volts at the pump"), "volts", np.where(runs, season.motor_v[kind, month], 0.0)),
         Lane("amps", say("amps"), "amps", np.where(runs, season.motor_a[kind, month], 0.0)),
     ]

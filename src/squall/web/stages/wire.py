@@ -6,7 +6,7 @@ from fastapi import Request
 
 from squall.catalogue import catalogue
 from squall.core.electrics.conductors import sizes
-from squall.job.told.wire import protection_figures, run_figures
+from squall.job.told.wire import opens_words, protection_figures, run_figures
 from squall.job.worked.assess import assess
 from squall.job.worked.resolve import devices_of
 from squall.store.jobs import Stored
@@ -22,6 +22,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     return {
         "wiring": wiring,
         "runs": [(run, figure_map(run_figures(run))) for run in wiring.runs],
+        "opens": opens_words(wiring.protection),
         "protection_figures": figure_map(protection_figures(wiring)),
         "devices": devices_of(stored.job, catalogue()),
         "all_devices": catalogue().devices,

@@ -21,7 +21,7 @@ from squall.job.told.years import years_figures
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.place import clock_of, where
-from squall.job.worked.years import YearsReport, demand_in, digest_of, report_of, run_of
+from squall.job.worked.years import YearsReport, digest_of, report_of, run_of
 from squall.store.database import connect, transaction
 from squall.store.jobs import Stored, change_job, one_job
 from squall.store.years import KeptWeather, keep_run, keep_weather, kept_run, kept_weather
@@ -149,7 +149,7 @@ def _day_of(
 def strip_of(a: Assessment, run: YearRun, day: int, title: str, prefs: Prefs) -> Strip:
     """The lanes of one day of a year's run."""
     steps = run.last
-    draw = demand_in(a).draw_l_s[int(np.searchsorted(np.cumsum(DAYS_IN_MONTH), day, side="right"))]
+    draw = a.used.demand.draw_l_s[int(np.searchsorted(np.cumsum(DAYS_IN_MONTH), day, side="right"))]
     lanes = [
         Lane("light", say("light on the panels"), "irradiance", steps.light_w_m2[day]),
         Lane("flow", say("flow"), "flow", steps.could_l_s[day] * steps.ran[day] / 1000.0),

@@ -43,7 +43,9 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "light-month": N_("the light of the month"),
     "more-short-days-hundred": N_("{drier:.1f} more short days in a hundred"),
     "more-than-cheapest": N_("{price:.0f} more than the cheapest"),
-    "motor-noon-maker-allows": N_("{most_motor:volts} at the motor at noon; its maker allows {most:volts}"),
+    "motor-instant-maker-allows": N_(
+        "{most_motor:volts} at the motor at its brightest instant, beside a cloud on the coldest day; its maker allows {most:volts}"
+    ),
     "never-gives-water-lift-any-months": N_("never gives water at this lift, in any month's light"),
     "no-cable-thick-enough": N_("no cable is thick enough: {error}"),
     "no-cheaper": N_("no cheaper"),
@@ -103,4 +105,5 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "fed-by-controller": N_("controller"),
     "fed-by-battery": N_("battery"),
     "ratio": N_("{ratio:g} : 1"),
+    "wiring-would-lack": N_("its wiring would lack something: {problem}"),
 }

@@ -64,4 +64,12 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     ),
     "up-to-for-pvc": N_("up to {most:temperature} for PVC cable"),
     "up-to-number": N_("up to {most}"),
+    "stalled-pump-opens-late": N_(
+        "A stalled pump draws {stall_current:amps} here; a {rating:amps} {kind} may take {minutes} minutes to open at that. The motor would cook meanwhile."
+    ),
+    "no-cable-helps-stall": N_(
+        "No cable makes a stalled pump draw enough: fit a controller or a relay that senses a stall, or look at the pump whenever volts are present and no water comes."
+    ),
+    "amps-in-heat": N_("{amps:amps} in this heat"),
+    "less-even-thickest-bears": N_("less: even {label} bears only {bears:amps} there"),
 }

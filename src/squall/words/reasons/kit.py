@@ -50,4 +50,19 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "suits": N_("suits"),
     "too-high-small-one": N_("too high for a small one"),
     "so-many-of-part": N_("{n} x {part}"),
+    "cable-too-thin-for-amps": N_("the cable {name} must bear {amps:amps} and bears {bears:amps} in this heat"),
+    "cable-too-thin-outdoors": N_("the cable {name} is {size}: outdoors it wants at least {least}, for its life"),
+    "run-panel-to-pump": N_("panel to pump"),
+    "run-controller-to-pump": N_("controller to pump"),
+    "run-battery-to-pump": N_("battery to pump"),
+    "run-panel-to-box": N_("panel to box"),
+    "run-charger-to-bank": N_("charger to battery"),
+    "a-breaker": N_("a breaker"),
+    "a-fuse": N_("a fuse"),
+    "protector-made-for-fewer-volts": N_(
+        "the {kind} of {rating:amps} is made for {made:volts} DC, and {loop:volts} stand here: {other} or one made for panels"
+    ),
+    "no-string-fuse-fits": N_(
+        "each of the {strings} strings wants a fuse of at least {least:amps}, and the panel stands at most {most:amps}: join fewer side by side"
+    ),
 }

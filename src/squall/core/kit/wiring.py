@@ -1,0 +1,383 @@
+"""How a kit is wired: its runs of cable, what protects them, and whatever must be mended before it is joined.
+
+One judgement for all: the ranking offers nothing that the page of cables condemns. A conductor that panels can feed bears
+1.25 times their short-circuit amps, which light above 1000 W/m2 brings for hours (NEC 690.8(A)(1), from memory), and no
+conductor bears less than the fuse that protects it (NEC 240.4 and 690.9, from memory); outdoors none is thinner than
+1.5 mm2 (common practice, no source).
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from squall.core.drive.tables import LoadTable
+from squall.core.electrics.conductors import (
+    CableChoice,
+    Conductor,
+    Standard,
+    ambient_factor,
+    ampacity_in,
+    choose,
+    rate,
+    sizes,
+)
+from squall.core.electrics.protection import (
+    CONTINUOUS_FACTOR,
+    Kind,
+    LoopPart,
+    Protection,
+    next_rating,
+    protect,
+    stall_current,
+    volts_problems,
+)
+from squall.core.errors import OutOfRange
+from squall.core.kit.kit import Kit
+from squall.core.kit.layout import Layout
+from squall.core.kit.parts import Protector
+from squall.core.kit.setup import CONDUCTOR_C, Cabling, Setup, design_current_a, loop_open_v, pump_run_m
+from squall.core.kit.supply import Banked, Controlled, Direct
+from squall.core.reason import Reason, Told
+
+# Amps in the sun over those at 1000 W/m2, for whatever can't hold them back: NEC 690.8(A)(1), from memory.
+OVER_SUN = 1.25
+LEAST_MM2 = 1.5
+# Of a charger's volts, what its short lead to the bank may lose: common practice, no source. [-]
+CHARGE_LEAD_DROP = 0.02
+
+
+@dataclass(frozen=True)
+class Rules:
+    """How a job wants its kits wired.
+
+    Attributes
+    ----------
+    max_drop : float
+        Share of the volts that a run may lose. [-]
+    standard : str
+        ``metric`` or ``awg``.
+    kind : str
+        ``fuse`` or ``breaker`` in the pump's loop.
+    devices : tuple of LoopPart
+        Switches, relays, timers and connectors that carry the pump's current.
+    protectors : tuple of Protector
+        Fuses and breakers that there are.
+    charge_lead_m : float
+        From charger to bank, one way. [m]
+    """
+
+    max_drop: float
+    standard: Standard
+    kind: Kind = "fuse"
+    devices: tuple[LoopPart, ...] = ()
+    protectors: tuple[Protector, ...] = ()
+    charge_lead_m: float = 2.0
+
+
+@dataclass(frozen=True)
+class CableRun:
+    """One run of cable with its figures: drop at `drop_a` of `volts_v`; `amps_a` is the most that runs, `bears_a` what it must bear."""
+
+    key: str
+    name: Reason
+    volts_v: float
+    drop_a: float
+    amps_a: float
+    bears_a: float
+    one_way_m: float
+    choice: CableChoice
+    within_drop: bool
+
+    @property
+    def within_ampacity(self) -> bool:
+        """Whether it bears what it must."""
+        return self.bears_a <= self.choice.ampacity_a * 1.0001
+
+    @property
+    def thick_enough(self) -> bool:
+        """Whether it stands a life outdoors."""
+        return self.choice.conductor.area_mm2 >= LEAST_MM2 - 1e-9
+
+
+@dataclass(frozen=True)
+class Wiring:
+    """All runs, the protection, whether the source can push a stall current at all, and what is made for too few volts.
+
+    `loop_v` is the highest that stands in the pump's loop, `open_cold_v` that of the panels on the coldest morning. [V]
+    `stall_heat` is how many times the heat of running the motor's winding takes standing; None from a bank. [-]
+    `charge_fuse_a` and `string_fuse_a` belong to the charger's lead and to each of three or more strings. [A]
+    """
+
+    runs: tuple[CableRun, ...]
+    protection: Protection
+    continuous_a: float
+    source_limited: bool
+    string_fuse_needed: bool
+    open_cold_v: float
+    loop_v: float = 0.0
+    volts_problems: tuple[Told, ...] = ()
+    stall_heat: float | None = None
+    charge_fuse_a: float | None = None
+    string_fuse_a: float | None = None
+    string_problems: tuple[Told, ...] = ()
+
+    @property
+    def problems(self) -> tuple[Told, ...]:
+        """Whatever must be mended before this is joined: one list for every page and for the ranking."""
+        hot = tuple(
+            Reason("cable-too-thin-for-amps", name=run.name, amps=run.bears_a, bears=run.choice.ampacity_a)
+            for run in self.runs
+            if not run.within_ampacity
+        )
+        thin = tuple(
+            Reason("cable-too-thin-outdoors", name=run.name, size=run.choice.conductor.label,
+                   least="1.5 mm²" if run.choice.conductor.standard == "metric" else "AWG 14")
+            for run in self.runs
+            if not run.thick_enough
+        )  # fmt: skip
+        unfused = () if self.protection.rating_a is not None else self.protection.problems[:1]
+        return (*self.volts_problems, *hot, *thin, *self.string_problems, *unfused)
+
+
+def short_a(kit: Kit) -> float:
+    """What the panels give into a short in full sun (1000 W/m2). [A]"""
+    return kit.panel.module.isc_a * kit.in_parallel
+
+
+def most_running_a(kit: Kit, table: LoadTable, record_low_c: float) -> float:
+    """More than the pump can draw while it runs, whatever the light or the charge: its fuse and cable are sized for it. [A]"""
+    match kit.supply:
+        case Direct():
+            top_v = kit.open_cold_v(record_low_c)
+        case Controlled():
+            top_v = kit.supply.controller.out_max_v
+        case _:
+            top_v = loop_open_v(kit, record_low_c)
+    amps = float(np.interp(top_v, table.volts_v, table.current_a))
+    if isinstance(kit.supply, Direct):
+        return min(amps, OVER_SUN * short_a(kit))
+    return min(amps, kit.supply.controller.max_a) if isinstance(kit.supply, Controlled) else amps
+
+
+def pump_run_bears_a(kit: Kit, running_a: float, kind: Kind) -> float:
+    """What the pump's cable must bear: its own fuse, and the panels' short-circuit amps where they feed it. [A]"""
+    fuse = next_rating(kind, CONTINUOUS_FACTOR * running_a) or CONTINUOUS_FACTOR * running_a
+    return max(fuse, OVER_SUN * short_a(kit)) if isinstance(kit.supply, Direct) else fuse
+
+
+def charging_most_a(kit: Kit) -> float:
+    """Most that runs from charger to bank: its rating where it tracks, 1.25 x the panels' short-circuit amps where it switches. [A]"""
+    assert isinstance(kit.supply, Banked)
+    c = kit.supply.controller
+    return c.max_a if c.kind == "charge-tracking" else OVER_SUN * short_a(kit)
+
+
+def thinnest(
+    volts_v: float, drop_a: float, bears_a: float, metres: float, rules: Rules, ambient_c: float, max_drop: float = 0.0
+) -> Conductor:
+    """Thinnest conductor for a run: its drop, what it must bear in the heat, a life outdoors.
+
+    Parameters
+    ----------
+    volts_v, drop_a : float
+        Volts of the run and amps that its drop is counted at. [V], [A]
+    bears_a : float
+        What it must bear. [A]
+    metres : float
+        One way. [m]
+    rules : Rules
+        Drop allowed, standard.
+    ambient_c : float
+        Air around it. [°C]
+    max_drop : float
+        Drop allowed on this run, where it is not that of the rules. [-]
+
+    Raises
+    ------
+    OutOfRange
+        If no size of the table does.
+    """
+    first = choose(
+        volts_v, drop_a, metres, max_drop or rules.max_drop, rules.standard, ambient_c, CONDUCTOR_C
+    ).conductor  # fmt: skip
+    factor = ambient_factor(ambient_c, rules.standard)
+    for size in sizes(rules.standard):
+        if size.area_mm2 >= max(first.area_mm2, LEAST_MM2) - 1e-9 and size.ampacity_30c_a * factor >= bears_a:
+            return size
+    thickest = sizes(rules.standard)[-1]
+    raise OutOfRange(
+        Reason("its-heat"),
+        Reason("amps-in-heat", amps=bears_a),
+        Reason("less-even-thickest-bears", label=thickest.label, bears=thickest.ampacity_30c_a * factor),
+    )
+
+
+def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, rules: Rules) -> Cabling:
+    """Thinnest cables for a kit that nothing on the page of cables condemns.
+
+    Parameters
+    ----------
+    kit : Kit
+        The kit.
+    layout : Layout
+        Lengths and air temperature.
+    table : LoadTable
+        The pump on this line.
+    rules : Rules
+        Drop allowed, standard, kind of protection.
+
+    Returns
+    -------
+    Cabling
+        One or two conductors.
+
+    Raises
+    ------
+    OutOfRange
+        If no size of the table does.
+    """
+    bears = pump_run_bears_a(kit, most_running_a(kit, table, layout.record_low_c), rules.kind)
+    amps = design_current_a(kit, table)
+    pump = thinnest(kit.system_v, amps, bears, pump_run_m(kit, layout), rules, layout.ambient_c)
+    if isinstance(kit.supply, Direct):
+        return Cabling(pump, None)
+    module = kit.panel.module
+    array = thinnest(
+        module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel, OVER_SUN * short_a(kit), layout.array_cable_m,
+        rules, layout.ambient_c,
+    )  # fmt: skip
+    return Cabling(pump, array)
+
+
+def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
+    """Cables, fuse and stall of a kit.
+
+    Parameters
+    ----------
+    setup : Setup
+        The kit on its line with its cables.
+    rules : Rules
+        Drop allowed, kind of protection, what is in the loop.
+    most_motor_a : float
+        Highest running current of the year. [A]
+
+    Returns
+    -------
+    Wiring
+        One to three runs and the protection of the pump's loop.
+    """
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
+    design, motor = design_current_a(kit, setup.table), kit.pump.motor
+    running = max(most_motor_a, design)
+    bears = pump_run_bears_a(kit, running, rules.kind)
+    pump = _run("pump", Reason(f"run-{kit.source}-to-pump"), (kit.system_v, design, running, bears),
+                pump_run_m(kit, layout), cabling.pump, layout.ambient_c, rules.max_drop)  # fmt: skip
+    runs = [pump]
+    if cabling.array is not None:
+        volts, amps = kit.panel.module.vmp_v * kit.in_series, kit.panel.module.imp_a * kit.in_parallel
+        load = (volts, amps, short_a(kit), OVER_SUN * short_a(kit))
+        runs.append(_run("array", Reason("run-panel-to-box"), load, layout.array_cable_m, cabling.array,
+                         layout.ambient_c, rules.max_drop))  # fmt: skip
+    charge_fuse = None
+    if isinstance(kit.supply, Banked):
+        lead, charge_fuse = charge_lead(kit, rules, layout.ambient_c)
+        runs.append(lead)
+    stall, heat = stall_of(kit, pump.choice.resistance_ohm, running)
+    protection = protect(
+        running, pump.choice.ampacity_a, rules.devices, stall, rules.kind, kit.pump.max_fuse_a,
+        free_stall_a=kit.bank_v / (kit.bank_ohm + motor.resistance_ohm) if heat is None else 0.0,
+    )  # fmt: skip
+    loop_v = loop_open_v(kit, layout.record_low_c)
+    weak = (*volts_problems(rules.devices, loop_v), *_protector_problem(protection.rating_a, rules, loop_v))
+    return Wiring(
+        tuple(runs), protection, running, heat is not None, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c),
+        loop_v, weak, heat, charge_fuse, string_fuse_a(kit), string_problems(kit),
+    )  # fmt: skip
+
+
+def string_fuse_a(kit: Kit) -> float | None:
+    """Fuse of each string where three or more feed one another's fault: 1.25 x 1.25 x its short-circuit amps, rounded up. [A]
+
+    NEC 690.8 and 690.9, from memory. None for one string or two.
+    """
+    return next_rating("fuse", OVER_SUN * OVER_SUN * kit.panel.module.isc_a) if kit.in_parallel >= 3 else None
+
+
+def string_problems(kit: Kit) -> tuple[Told, ...]:
+    """That no fuse is both large enough for a string's own amps and small enough for its panels, if so."""
+    fuse, most = string_fuse_a(kit), kit.panel.max_series_fuse_a
+    if kit.in_parallel < 3 or (fuse is not None and fuse <= most):
+        return ()
+    least = OVER_SUN * OVER_SUN * kit.panel.module.isc_a
+    return (Reason("no-string-fuse-fits", strings=kit.in_parallel, least=least, most=most),)
+
+
+def stall_of(kit: Kit, cable_ohm: float, running_a: float) -> tuple[float, float | None]:
+    """Amps through a motor that stands [A], and from panels the heat in its winding over that of running. [-]
+
+    Panels push no more than their short-circuit amps, so no fuse of the loop's sees a stall: the winding's I2R says what
+    it does to the motor, which stands still and has no water to cool it.
+    """
+    motor, ohm = kit.pump.motor, cable_ohm
+    match kit.supply:
+        case Banked():
+            return stall_current(kit.bank_v, kit.bank_ohm + ohm, motor.resistance_ohm), None
+        case Controlled():
+            most = kit.supply.controller.max_a
+        case _:
+            most = short_a(kit)
+    stall = min(most, motor.rated_v / max(motor.resistance_ohm + ohm, 1e-6))
+    return stall, (stall / running_a) ** 2 if running_a > 0.0 else 1.0
+
+
+def charge_lead(kit: Kit, rules: Rules, ambient_c: float) -> tuple[CableRun, float | None]:
+    """The lead from charger to bank, as thin as may be, and its own fuse [A] at the bank's post."""
+    assert isinstance(kit.supply, Banked)
+    amps = charging_most_a(kit)
+    fuse = next_rating("fuse", CONTINUOUS_FACTOR * amps)
+    bears = fuse or CONTINUOUS_FACTOR * amps
+    size = thinnest(kit.bank_v, amps, bears, rules.charge_lead_m, rules, ambient_c, CHARGE_LEAD_DROP)
+    load = (kit.bank_v, amps, amps, bears)
+    return _run(
+        "charge", Reason("run-charger-to-bank"), load, rules.charge_lead_m, size, ambient_c, CHARGE_LEAD_DROP
+    ), fuse
+
+
+def _run(
+    key: str, name: Reason, load: tuple[float, float, float, float], metres: float, size: Conductor, ambient_c: float,
+    max_drop: float,
+) -> CableRun:  # fmt: skip
+    volts, drop_a, amps, bears = load
+    choice = rate(size, volts, drop_a, metres, ambient_c, CONDUCTOR_C)
+    return CableRun(key, name, volts, drop_a, amps, bears, metres, choice, choice.drop_fraction <= max_drop * 1.0001)
+
+
+def _protector_problem(rating_a: float | None, rules: Rules, loop_v: float) -> tuple[Told, ...]:
+    """That no fuse or breaker of the rating there is parts so many volts, if so."""
+    sized = [p for p in rules.protectors if p.kind == rules.kind and p.rating_a == rating_a]
+    if rating_a is None or not sized or max(p.rating_v for p in sized) >= loop_v:
+        return ()
+    made = max(p.rating_v for p in sized)
+    other = Reason("a-breaker") if rules.kind == "fuse" else Reason("a-fuse")
+    return (
+        Reason("protector-made-for-fewer-volts", kind=rules.kind, rating=rating_a, made=made, loop=loop_v, other=other),
+    )
+
+
+def wiring_refusal(setup: Setup, rules: Rules, most_motor_a: float) -> Told | None:
+    """The first thing to be mended before a kit with the cables of :func:`choose_cabling` is joined, at its most amps [A]; or None.
+
+    As :func:`wiring_of` has it (tested), asked of every kit of a catalogue: most have nothing, which is seen quickly.
+    """
+    kit, layout = setup.kit, setup.layout
+    loop_v = loop_open_v(kit, layout.record_low_c)
+    running = max(most_motor_a, design_current_a(kit, setup.table))
+    rating = next_rating(rules.kind, CONTINUOUS_FACTOR * running)
+    bears = ampacity_in(setup.cabling.pump, layout.ambient_c)
+    weakest = min([bears, kit.pump.max_fuse_a or np.inf, *(part.rating_a for part in rules.devices)])
+    weak = any(part.rating_v is not None and part.rating_v < loop_v for part in rules.devices)
+    fits = rating is not None and rating <= weakest and not weak and not string_problems(kit)
+    if fits and not _protector_problem(rating, rules, loop_v):
+        return None
+    problems = wiring_of(setup, rules, most_motor_a).problems
+    return problems[0] if problems else None

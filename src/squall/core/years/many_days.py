@@ -1,0 +1,233 @@
+"""Ten made years on the panels by the half hour, kept small: what the quick verdict is worked from.
+
+The days are those of :mod:`squall.core.sky.made_weather`: their spread, their order. So that an answer comes within
+the blink of an edit, the sun's path is worked out for 24 days of the year, the light on the panels for
+eleven clearnesses of each, and a made day is read between them. Nothing else is simplified: what a kit makes of a
+light and an air is looked up in its own table over both (:mod:`squall.core.years.outlook`).
+"""
+
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.sky.climate import Climate, Site
+from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY, Draw, made_days, made_years
+from squall.core.sky.sunlight import Floats, SunPath, clear_sky, day_shapes, split_light, sun_path
+from squall.core.sky.typical_days import STEP_H, STEPS, Light, Mounting, air_of_day
+from squall.core.sky.whole_year import CLEAN_TURBIDITY
+
+YEARS = 10
+# The verdict's own weather: always of one seed, so that a job's answer never hangs on the dice.
+SEED = 1
+# Two days a month, evenly. [day of the year]
+DAYS_SEEN: Floats = np.arange(24, dtype=np.float64) * 365.0 / 24.0 + 8.0
+CLEARNESSES: Floats = np.array([0.0, 0.06, 0.12, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 1.0])
+# Lights that a kit is looked up at, evenly; and shares that a near shadow leaves of them. [W/m2], [-]
+LIGHT_STEP_W_M2, MOST_W_M2 = 25.0, 1450.0
+LIGHTS: Floats = np.arange(0.0, MOST_W_M2 + 1.0, LIGHT_STEP_W_M2)
+SHADES: Floats = np.array([0.1, 0.3, 0.6, 1.0])
+OPEN: Floats = np.array([1.0])
+AIRS = 8
+HOURS: Floats = (np.arange(STEPS, dtype=np.float64) + 0.5) * STEP_H
+
+
+@dataclass(frozen=True, eq=False)
+class _Seen:
+    """The sun on the 24 days by the half hour or finer: path of the lit ones, their index, shapes and daily sums outside and in clean air."""
+
+    lit: NDArray[np.int64]
+    path: SunPath
+    shapes: Floats
+    outside_kwh_m2: Floats
+    clean_kwh_m2: Floats
+
+
+# Where the sun stands low or something hides it, its light is taken at so many moments of each half hour.
+FINE, LOW_SUN_DEG = 3, 45.0
+
+
+def _moments(site: Site, mounting: Mounting) -> int:
+    hidden = mounting.post is not None or bool(mounting.horizon)
+    return FINE if hidden or abs(site.latitude_deg) > LOW_SUN_DEG else 1
+
+
+@lru_cache(maxsize=8)
+def _seen(site: Site, moments: int) -> _Seen:
+    import pandas as pd
+
+    start = pd.Timestamp(2025, 1, 1, tz="UTC") - pd.Timedelta(hours=site.utc_offset_h)
+    days = np.round(DAYS_SEEN).astype(int)
+    steps = STEPS * moments
+    hours = (np.arange(steps, dtype=np.float64) + 0.5) * STEP_H / moments
+    minutes = (np.repeat(days - 1, steps) * 1440.0 + np.tile(hours, days.size) * 60.0) * 60e9
+    path = sun_path(site, pd.DatetimeIndex(start + pd.to_timedelta(minutes.astype(np.int64), unit="ns")))
+    shapes = day_shapes(path.level_outside_w_m2.reshape(-1, steps), site.latitude_deg, days)
+    clean = clear_sky(path, site.altitude_m, CLEAN_TURBIDITY).whole.reshape(-1, steps)
+    lit = np.flatnonzero(path.zenith_deg < 90.0)
+    kwh = STEP_H / moments / 1000.0
+    return _Seen(
+        lit, SunPath(path.zenith_deg[lit], path.apparent_zenith_deg[lit], path.azimuth_deg[lit], path.outside_w_m2[lit]),
+        shapes, shapes.sum(axis=1) * kwh, clean.sum(axis=1) * kwh,
+    )  # fmt: skip
+
+
+def _through_year(seen: Floats) -> Floats:
+    """A figure of the 24 days, for each of 365."""
+    whole: Floats = np.interp(np.arange(1.0, DAYS + 1.0), DAYS_SEEN, seen, period=float(DAYS))
+    return whole
+
+
+@lru_cache(maxsize=8)
+def clearness_of(site: Site, climate: Climate) -> Floats:
+    """Daily clearness of the verdict's ten years, shape (10, 365). [-]"""
+    draw = Draw(YEARS, SEED)
+    if climate.light is None:
+        return made_years(climate, draw)
+    seen = _seen(site, 1)
+    return made_days(climate.light, _through_year(seen.outside_kwh_m2), _through_year(seen.clean_kwh_m2), draw)
+
+
+@dataclass(frozen=True, eq=False)
+class ManyDays:
+    """Ten made years on given panels.
+
+    Attributes
+    ----------
+    plane_w_m2 : NDArray
+        Light on the panels by day and half hour, shape (3650, 48). [W/m2]
+    shade : NDArray or None
+        Share of it that what stands near leaves on the panels it shades; None where nothing does. [-]
+    air_c : NDArray
+        Air by month and half hour, shape (12, 48). [°C]
+    factor : float
+        How much brighter than that all of it is taken. [-]
+    """
+
+    plane_w_m2: NDArray[np.float32]
+    shade: NDArray[np.float32] | None
+    air_c: Floats
+    factor: float = 1.0
+
+    @cached_property
+    def month(self) -> NDArray[np.int64]:
+        """Month of each day, January 0."""
+        return np.tile(MONTH_OF_DAY, YEARS)
+
+    @cached_property
+    def airs_c(self) -> Floats:
+        """Airs that a kit is looked up at, from the coldest half hour to the warmest, evenly. [°C]"""
+        return np.linspace(float(self.air_c.min()), float(self.air_c.max()) + 0.5, AIRS)
+
+    @property
+    def shades(self) -> Floats:
+        """Shares left by a near shadow that a kit is looked up at. [-]"""
+        return OPEN if self.shade is None else SHADES
+
+    @property
+    def lights_w_m2(self) -> Floats:
+        """Lights that a kit is looked up at. [W/m2]"""
+        lights: Floats = np.minimum(LIGHTS * self.factor, MOST_W_M2)
+        return lights
+
+    @cached_property
+    def weights(self) -> Floats:
+        """Hours a day that each month spends at each node, shape (12, shades, airs, lights), so that sums are means. [h]"""
+        from squall.core.years.kernels import spread
+
+        out = np.zeros((12, self.shades.size, AIRS, LIGHTS.size))
+        spread(self.plane_w_m2, self.shade_or_open, self.shades, self.month, self.warmth, LIGHT_STEP_W_M2, out)
+        days = np.bincount(self.month, minlength=12)
+        hours: Floats = out * (STEP_H / days)[:, None, None, None]
+        return hours
+
+    @cached_property
+    def flat_weights(self) -> Floats:
+        """The same, a row a month, shape (12, nodes). [h]"""
+        flat: Floats = self.weights.reshape(12, -1)
+        return flat
+
+    @cached_property
+    def peaks(self) -> Floats:
+        """What each node without a shadow counts for in the brightest half hour of each month, shape (12, airs * lights). [-]"""
+        out = np.zeros((12, AIRS, LIGHTS.size))
+        for month in range(12):
+            here = self.plane_w_m2[self.month == month]
+            light, warm = float(here.max()) / LIGHT_STEP_W_M2, float(self.warmth[month, int(here.argmax()) % STEPS])
+            below, air = min(int(light), LIGHTS.size - 2), min(int(warm), AIRS - 2)
+            for level, share in ((air, 1.0 - warm + air), (air + 1, warm - air)):
+                out[month, level, below] += share * (1.0 - light + below)
+                out[month, level, below + 1] += share * (light - below)
+        return out.reshape(12, -1)
+
+    @cached_property
+    def warmth(self) -> Floats:
+        """Where each month's half hours stand among the airs, 0 to one less than their count, shape (12, 48). [-]"""
+        low, high = float(self.airs_c[0]), float(self.airs_c[-1])
+        place: Floats = (self.air_c - low) / (high - low) * (AIRS - 1)
+        return place
+
+    @cached_property
+    def shade_or_open(self) -> NDArray[np.float32]:
+        """The shade of every half hour; one row of ones where nothing stands near. [-]"""
+        return np.ones((1, STEPS), dtype=np.float32) if self.shade is None else self.shade
+
+
+@lru_cache(maxsize=32)
+def days_of(light: Light) -> ManyDays:
+    """The ten made years on the panels of a year's typical days, worked out once; brighter where that is."""
+    origin = light.origin
+    assert origin is not None
+    plain = many_days(origin.site, origin.climate, origin.mounting)
+    return plain if origin.factor == 1.0 else replace(plain, factor=origin.factor)
+
+
+@lru_cache(maxsize=16)
+def many_days(site: Site, climate: Climate, mounting: Mounting) -> ManyDays:
+    """Ten made years on given panels.
+
+    Parameters
+    ----------
+    site, climate, mounting
+        Where; its months; how the panels stand.
+
+    Returns
+    -------
+    ManyDays
+        Their light by the half hour.
+    """
+    from squall.core.years.kernels import between
+
+    moments = _moments(site, mounting)
+    seen, clearness = _seen(site, moments), clearness_of(site, climate).ravel()
+    count, lit = CLEARNESSES.size, seen.lit
+    path = SunPath(*(np.tile(values, count) for values in (
+        seen.path.zenith_deg, seen.path.apparent_zenith_deg, seen.path.azimuth_deg, seen.path.outside_w_m2)))  # fmt: skip
+    whole = (CLEARNESSES[:, None] * seen.shapes.ravel()[lit]).ravel()
+    sky = split_light(path, whole)
+    month = MONTH_OF_DAY[np.round(DAYS_SEEN).astype(int) - 1]
+    month_of_step = np.tile(np.repeat(month, STEPS * moments)[lit], count)
+    clean = 1.0 - mounting.dirt
+
+    def table(*, behind_post: bool) -> Floats:
+        full = np.zeros((count, DAYS_SEEN.size * STEPS * moments))
+        full[:, lit] = (mounting.light_on(path, sky, month_of_step, behind_post=behind_post) * clean).reshape(count, -1)
+        mean: Floats = full.reshape(count, DAYS_SEEN.size, STEPS, moments).mean(axis=3)
+        return mean
+
+    # A day's own length over that of the nearest day seen keeps each day's light what its clearness makes it.
+    near = np.abs(np.arange(1.0, DAYS + 1.0)[:, None] - DAYS_SEEN).argmin(axis=1)
+    length = np.divide(
+        _through_year(seen.outside_kwh_m2), seen.outside_kwh_m2[near], out=np.ones(DAYS),
+        where=seen.outside_kwh_m2[near] > 0.0,
+    )  # fmt: skip
+    open_w = table(behind_post=False)
+    plane = np.empty((clearness.size, STEPS), dtype=np.float32)
+    between(open_w, CLEARNESSES, clearness, near, length, MOST_W_M2, plane)
+    shade = None
+    if mounting.post is not None:
+        hidden = np.empty_like(plane)
+        between(table(behind_post=True), CLEARNESSES, clearness, near, length, MOST_W_M2, hidden)
+        shade = np.divide(hidden, plane, out=np.ones_like(plane), where=plane > 1.0)
+    return ManyDays(plane, shade, air_of_day(climate, HOURS))

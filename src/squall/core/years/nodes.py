@@ -1,0 +1,201 @@
+"""What a kit makes of each light and air, and of ten made years by month: a table of nodes, and sums over it.
+
+A sun-driven kit is solved once at each of some lights, in the coldest air and in the warmest, and drawn out between them.
+How many hours a month spends at each node (:mod:`squall.core.years.many_days`) makes the month's litres; every half
+hour of the years is read between the same nodes (:mod:`squall.core.years.outlook`).
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.drive.tables import on_power, on_volts
+from squall.core.electrics.modules import Module, diode_at
+from squall.core.electrics.timers import week_of
+from squall.core.kit.course import (
+    DARK_W_M2,
+    PanelStates,
+    charge_at,
+    power_in_window,
+    shadow_ways,
+    sun_course,
+    tracked,
+    window_margin,
+)
+from squall.core.kit.setup import Setup
+from squall.core.kit.supply import Banked
+from squall.core.sky.typical_days import STEPS, Post, cell_temperature
+from squall.core.years.many_days import AIRS, ManyDays
+from squall.core.years.use import Use
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, eq=False)
+class Means:
+    """What a kit makes of the years, as means.
+
+    Attributes
+    ----------
+    litres : NDArray
+        Litres a day by month, shape (12,), where every litre finds room: on a timer no more than its hours give, from a
+        well no more than it yields. [L/d]
+    rate_l_s : float
+        Flow on a bank; 0 for a sun-driven kit. [L/s]
+    nodes : NDArray
+        At every node, shape (shades, airs, lights): flow of a sun-driven kit [L/s], or a bank's charging current. [A]
+    most_v, most_a, most_l_s : float
+        Volts and amps at the motor and flow in the brightest half hour of any month. [V], [A], [L/s]
+    """
+
+    litres: Floats
+    rate_l_s: float
+    nodes: Floats
+    most_v: float = 0.0
+    most_a: float = 0.0
+    most_l_s: float = 0.0
+
+
+@lru_cache(maxsize=64)
+def _states(module: Module, days: ManyDays) -> tuple[Floats, Floats, PanelStates]:
+    """Light and cells at every light of the coldest and of the warmest air, shape (2 * lights,), and one panel there."""
+    light = np.tile(days.lights_w_m2, 2)
+    cell = cell_temperature(np.repeat(days.airs_c[[0, -1]], days.lights_w_m2.size), light)
+    return light, cell, PanelStates(diode_at(module, np.maximum(light, 1e-3), cell))
+
+
+@lru_cache(maxsize=64)
+def _held_states(module: Module, days: ManyDays, strings: int) -> PanelStates:
+    """One panel at each of those and every shade but the open one, its string held to the shadow's light: the strings' mean."""
+    light, cell, _ = _states(module, days)
+    shades = days.shades[:-1]
+    plane = np.concatenate([((strings - 1) * light + light * shade) / strings for shade in shades])
+    return PanelStates(diode_at(module, np.maximum(plane, DARK_W_M2), np.tile(cell, shades.size)))
+
+
+# What a setup makes of one panel's states: rows of figures as if any window were wide enough, and the window's margin.
+Makes = Callable[[Setup, PanelStates], tuple[Floats, Floats | None]]
+_WARM = np.linspace(0.0, 1.0, AIRS)
+_BETWEEN = np.stack([1.0 - _WARM, _WARM], axis=1)
+
+
+def _nodes(days: ManyDays, rows: Floats, margin: Floats | None) -> Floats:
+    """Rows at both ends of the air, drawn out to all airs, nil in the dark and outside the window: (rows, shades, airs, lights).
+
+    Between cold and warm air a kit's flow, volts and charge run straight; whether a controller's window is open does not,
+    so its margin is drawn out and asked at each air.
+    """
+    lights = days.lights_w_m2
+    full: Floats = _BETWEEN @ rows.reshape(rows.shape[0], -1, 2, lights.size)
+    if margin is not None:
+        full *= _BETWEEN @ margin.reshape(-1, 2, lights.size) >= 0.0
+    full[..., lights <= DARK_W_M2] = 0.0
+    return full
+
+
+def _in_light_and_shadow(setup: Setup, days: ManyDays, post: Post | None, makes: Makes) -> Floats:
+    """Figures at every node, shape (rows, shades, airs, lights); in a shadow the most of the ways of :func:`shadow_ways`."""
+    kit, module = setup.kit, setup.kit.panel.module
+    light, _, states = _states(module, days)
+    bright = _nodes(days, *makes(setup, states))
+    if post is None or days.shade is None:
+        return bright
+    best = _nodes(days, *makes(setup, _held_states(module, days, kit.in_parallel)))
+    for way, _ in shadow_ways(kit, light, light, post.panels, post.bypass)[1:]:
+        best = np.maximum(best, _nodes(days, *makes(Setup(way, setup.layout, setup.cabling), states)))
+    return np.concatenate([best, bright], axis=1)
+
+
+def _runs(setup: Setup, states: PanelStates) -> tuple[Floats, Floats | None]:
+    """Flow [L/s], volts and amps at the motor of a sun-driven kit; and its controller's window."""
+    if setup.kit.controller is None:
+        course, margin = sun_course(setup, setup.table, states), None
+    else:
+        power, top = power_in_window(setup, states), setup.kit.controller.out_max_v
+        course, margin = on_power(setup.table, setup.pump_ohm, power, top), window_margin(setup, states)
+    return np.stack([course.flow_m3_s * 1000.0, course.motor_v, course.motor_a]), margin
+
+
+def _charges(setup: Setup, states: PanelStates) -> tuple[Floats, Floats | None]:
+    """Current into the bank [A], and a tracking charger's window."""
+    kit, c, ohm = setup.kit, setup.kit.controller, setup.array_ohm
+    assert c is not None
+    if c.kind == "charge-tracking":
+        power = tracked(c, ohm, states, kit.in_series, kit.in_parallel)
+        return np.minimum(power / kit.charging_v, c.max_a)[None], window_margin(setup, states)
+    return charge_at(c, kit.charging_v, ohm, states, kit.in_series, kit.in_parallel)[None], None
+
+
+def charging(
+    setup: Setup, states: PanelStates, plane_w_m2: Floats, shaded_w_m2: Floats | None, cell_c: Floats, post: Post | None
+) -> Floats:
+    """Current into a kit's bank at a row of lights, a near shadow counted. [A]
+
+    Parameters
+    ----------
+    setup : Setup
+        The kit, where it stands and what joins it.
+    states : PanelStates
+        One open panel at each light.
+    plane_w_m2, shaded_w_m2, cell_c : NDArray
+        Light on the panels and on those in shadow, and the cells. [W/m2], [°C]
+    post : Post or None
+        What stands near.
+    """
+    kit, ohm, c = setup.kit, setup.array_ohm, setup.kit.controller
+    assert c is not None
+    amps = charge_at(c, kit.charging_v, ohm, states, kit.in_series, kit.in_parallel)
+    if shaded_w_m2 is None or post is None:
+        return amps
+    where = shaded_w_m2 < plane_w_m2 - 1.0
+    best = np.zeros(int(where.sum()))
+    for way, plane in shadow_ways(kit, plane_w_m2[where], shaded_w_m2[where], post.panels, post.bypass):
+        shaded = PanelStates(diode_at(kit.panel.module, np.maximum(plane, 1e-3), cell_c[where]))
+        best = np.maximum(best, charge_at(c, kit.charging_v, ohm, shaded, way.in_series, way.in_parallel))
+    amps = amps.copy()
+    amps[where] = best
+    return amps
+
+
+def means_of(setup: Setup, days: ManyDays, post: Post | None, use: Use) -> Means:
+    """What a kit makes of ten made years, by month.
+
+    Parameters
+    ----------
+    setup : Setup
+        The kit, where it stands and what joins it.
+    days : ManyDays
+        The years on its panels.
+    post : Post or None
+        What shades them.
+    use : Use
+        For the well's yield, the battery's state and its timer.
+
+    Returns
+    -------
+    Means
+        Litres by month, and the nodes that :func:`outlook_of` reads.
+    """
+    kit = setup.kit
+    most = np.inf if use.most_l_s is None else use.most_l_s
+    if not isinstance(kit.supply, Banked):
+        full = _in_light_and_shadow(setup, days, post, _runs)
+        flow = np.minimum(full[0], most)
+        litres: Floats = (days.flat_weights @ flow.ravel()) * 3600.0
+        most_l_s, most_v, most_a = (full[:, -1].reshape(3, -1) @ days.peaks.T).max(axis=1).tolist()
+        return Means(litres, 0.0, flow, most_v, most_a, most_l_s)
+    volts_v, amps, rate, _ = on_volts(setup.table, kit.bank_ohm + setup.pump_ohm, kit.bank_v)
+    peak_l_s = rate * 1000.0
+    rate = min(rate * 1000.0, most)
+    charge = _in_light_and_shadow(setup, days, post, _charges)[0]
+    if rate <= 0.0 or amps <= 0.0:
+        return Means(np.zeros(12), 0.0, charge, volts_v, amps, 0.0)
+    assert kit.battery is not None
+    assert kit.controller is not None
+    daily_ah = (days.flat_weights @ charge.ravel()) * kit.battery.charge_efficiency - 24.0 * kit.controller.own_a
+    allowed_h = 24.0 * float(week_of(use.bank.timer, STEPS).mean())
+    hours = np.clip(daily_ah / amps, 0.0, allowed_h)
+    return Means(hours * rate * 3600.0, rate, charge, volts_v, amps, peak_l_s)

@@ -1,0 +1,60 @@
+"""What is wanted and what waits for it: all that a verdict counts beside the kit and its light."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.kit.bank import AS_NEW, BankState
+from squall.core.need.demand import Demand, demand_of
+from squall.core.years.tanks import Tank
+
+Floats = NDArray[np.float64]
+# Short days in a hundred that are allowed where nobody says: a choice of ours. [-]
+ALLOWED_SHORT = 3.0
+
+
+@dataclass(frozen=True, eq=False)
+class Use:
+    """What is wanted and what waits for it: all that a verdict counts beside the kit and its light.
+
+    Attributes
+    ----------
+    need_l : tuple of float
+        Litres a day by month, headroom counted. [L]
+    demand : Demand
+        What is drawn through the day, without headroom.
+    tank : Tank or None
+        The job's own store.
+    by_sun : bool
+        Whether the use itself follows the sun: what a day wants is taken whenever it comes. Else water that comes when
+        nobody takes it is lost, or waits in the tank.
+    bank : BankState
+        A battery's age, cold and timer.
+    most_l_s : float or None
+        What the well gives. [L/s]
+    allowed : float
+        Short days in a hundred up to which a kit is said to hold. [-]
+    """
+
+    need_l: tuple[float, ...]
+    demand: Demand
+    tank: Tank | None = None
+    by_sun: bool = True
+    bank: BankState = AS_NEW
+    most_l_s: float | None = None
+    allowed: float = ALLOWED_SHORT
+
+    def need_of_days(self, month: NDArray[np.int64]) -> Floats:
+        """Litres that are drawn on days of given months, January 0, without headroom. [L]"""
+        litres: Floats = self.demand.litres_a_day[month]
+        return litres
+
+    def with_tank(self, tank: Tank | None) -> "Use":
+        """The same with another store."""
+        return replace(self, tank=tank)
+
+
+def plain_use(need_l: tuple[float, ...]) -> Use:
+    """So many litres a day by month [l], taken whenever they come, nothing stored."""
+    return Use(need_l, demand_of([(need_l, 0.0, 0.0)]))
