@@ -55,7 +55,7 @@ def test_the_walk(request: pytest.FixtureRequest, screen: str) -> None:
     # kits: the catalogue is ranked; one click takes a kit, two stand side by side
     page.locator(".tape").get_by_text("Kits").click()
     expect(page.locator(".kits tbody tr").first).to_contain_text("cheapest that holds", timeout=60_000)
-    page.locator(".kits tbody tr").nth(2).get_by_role("button", name="Take").click()
+    page.locator(".kits tbody tr").filter(has_text="Heron S").first.get_by_role("button", name="Take").click()
     expect(page.locator(".options thead th")).to_have_count(4)
 
     # a lever and its undo

@@ -27,7 +27,7 @@ CLEARNESSES: Floats = np.array([0.0, 0.06, 0.12, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0
 # Lights that a kit is looked up at, evenly; and shares that a near shadow leaves of them. [W/m2], [-]
 LIGHT_STEP_W_M2, MOST_W_M2 = 25.0, 1450.0
 LIGHTS: Floats = np.arange(0.0, MOST_W_M2 + 1.0, LIGHT_STEP_W_M2)
-SHADES: Floats = np.array([0.1, 0.3, 0.6, 1.0])
+SHADES: Floats = np.array([0.0, 0.1, 0.25, 0.5, 1.0])
 OPEN: Floats = np.array([1.0])
 AIRS = 8
 HOURS: Floats = (np.arange(STEPS, dtype=np.float64) + 0.5) * STEP_H

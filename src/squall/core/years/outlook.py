@@ -148,13 +148,13 @@ def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float
     """A row a day of :data:`squall.core.years.kernels.COLUMNS`, and how many of them are short: run no further than a limit."""
     from squall.core.years import kernels as compiled
 
-    kit, tank = setup.kit, use.tank
+    kit = setup.kit
     banked = isinstance(kit.supply, Banked)
     usable, amps, rate = usable_ah(kit, use.bank), 0.0, 0.0
     if banked:
         _, amps, _, _ = on_volts(setup.table, kit.bank_ohm + setup.pump_ohm, kit.bank_v)
         rate = means.rate_l_s
-    size, on, off = (0.0, 0.0, 0.0) if tank is None else (tank.capacity_l, tank.on_below_l, tank.off_above_l)
+    size, on, off = use.switched(banked)
     efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
     own = kit.controller.own_a if kit.controller and kit.battery else 0.0
     figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, own])

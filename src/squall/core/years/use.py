@@ -1,6 +1,7 @@
 """What is wanted and what waits for it: all that a verdict counts beside the kit and its light."""
 
 from dataclasses import dataclass, replace
+from math import inf
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +11,8 @@ from squall.core.need.demand import Demand, demand_of
 from squall.core.years.tanks import Tank
 
 Floats = NDArray[np.float64]
+# Where a hand switches on again, of a full tank: a guess. [-]
+BY_HAND = 0.9
 # Short days in a hundred that are allowed where nobody says: a choice of ours. [-]
 ALLOWED_SHORT = 3.0
 
@@ -49,6 +52,17 @@ class Use:
         """Litres that are drawn on days of given months, January 0, without headroom. [L]"""
         litres: Floats = self.demand.litres_a_day[month]
         return litres
+
+    def switched(self, banked: bool) -> tuple[float, float, float]:
+        """What the store holds, and below and above what it is switched on and off, nil without one. [L]
+
+        Without a float switch panels pump on and the tank spills. A pump on a bank without one is taken as switched by
+        hand when the tank is full, as it is without a tank when nobody takes water: else it would empty the bank.
+        """
+        if self.tank is None:
+            return 0.0, 0.0, 0.0
+        size, on, off = self.tank.capacity_l, self.tank.on_below_l, self.tank.off_above_l
+        return (size, BY_HAND * size, size) if banked and off == inf else (size, on, off)
 
     def with_tank(self, tank: Tank | None) -> "Use":
         """The same with another store."""

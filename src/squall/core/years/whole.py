@@ -104,12 +104,12 @@ def run_years(
     if count < 1:
         raise OutOfRange("years", count, Between(1, None, "number"))
     table = table_for(kit.pump.motor, layout.line(kit.hose))
-    demand, tank, bank, most_l_s = use.demand, use.tank, use.bank, use.most_l_s
+    demand, bank, most_l_s = use.demand, use.bank, use.most_l_s
     usable = usable_ah(kit, bank)
     steady = _on_bank(setup, table)
     if most_l_s is not None and steady[2] > most_l_s:
         steady = (steady[0], steady[1], most_l_s)
-    size, on, off = (0.0, 0.0, 0.0) if tank is None else (tank.capacity_l, tank.on_below_l, tank.off_above_l)
+    size, on, off = use.switched(isinstance(kit.supply, Banked))
     state = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]) if begin is None else begin.copy()
     wait = 60.0 * SHADE_WAIT_MIN if isinstance(kit.supply, Controlled) else 0.0
     allowed = week_of(bank.timer, DAY_STEPS)

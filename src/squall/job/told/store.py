@@ -62,8 +62,14 @@ def store_findings(a: Assessment, chosen: KitAssessment) -> tuple[Tank | None, l
             Finding("bad", say("{error} With so little it chatters in ripples and wears the pump out.", error=error))
         ]
     if tank is None:
+        lost = say(
+            "There is no tank: water that comes when nobody takes it is lost, and a float switch has nothing to ride on."
+        )
+        kept = say(
+            "There is no tank: what a day wants is taken whenever it comes, and a float switch has nothing to ride on."
+        )
         return None, [
-            Finding("care", say("There is no tank: water is there only while the pump runs, and a float switch has nothing to ride on."),
+            Finding("care", kept if a.used.by_sun else lost,
                     (say("a tank that holds a day or more carries nights and dull days"),))
         ]  # fmt: skip
     found = []
@@ -75,6 +81,11 @@ def store_findings(a: Assessment, chosen: KitAssessment) -> tuple[Tank | None, l
             Finding("good" if enough else "care",
                     say("{capacity:litres} lasts {days:.1f} days at the most that is wanted; {reserve:g} days were asked for.", capacity=tank.capacity_l / 1000.0, days=days, reserve=reserve),
                     () if enough else (say("{reserve:litres} would hold them", reserve=reserve * wanted / 1000.0),))
+        )  # fmt: skip
+    if not a.job.store.float_switch and chosen.kit.battery is not None:
+        found.append(
+            Finding("care", say("No float switch: somebody must stop the pump when the tank is full, else it empties the battery. It is reckoned as if they did."),
+                    (say("a float switch does it by night too"),))
         )  # fmt: skip
     if a.job.store.float_switch:
         cycle = float_cycle(tank.travel_l, chosen.season.most_flow_m3_s * 1000.0, wanted / 43_200.0)

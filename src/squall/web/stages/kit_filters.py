@@ -8,10 +8,10 @@ from fastapi import Request
 from squall.core.advice.trials import Trial
 from squall.core.kit.kit import Kit
 from squall.core.kit.parts import SOURCE_WORDS
+from squall.core.years.use import ALLOWED_SHORT
 from squall.words import say
 
 END_WORDS = {"centrifugal": "centrifugal", "helical": "helical", "diaphragm": "diaphragm", "piston": "piston"}
-USUAL_ALLOWED = 3.0
 
 
 @dataclass(frozen=True)
@@ -23,7 +23,8 @@ class Filters:
     budget: float | None = None
     van: bool = False
     every: bool = False
-    allowed: float = USUAL_ALLOWED
+    allowed: float = ALLOWED_SHORT
+    usual: float = ALLOWED_SHORT
     problem: str = ""
 
     def admits(self, kit: Kit, price: float, in_van: frozenset[str]) -> bool:
@@ -43,7 +44,7 @@ class Filters:
         asked = {
             "source": self.source, "end": self.end, "budget": "" if self.budget is None else f"{self.budget:g}",
             "van": "yes" if self.van else "", "all": "yes" if self.every else "",
-            "allowed": "" if self.allowed == USUAL_ALLOWED else f"{self.allowed:g}", **changes,
+            "allowed": "" if self.allowed == self.usual else f"{self.allowed:g}", **changes,
         }  # fmt: skip
         return urlencode({key: value for key, value in asked.items() if value})
 
@@ -54,8 +55,8 @@ def parts_of_kit(kit: Kit) -> frozenset[str]:
     return frozenset(part.id for part in parts if part is not None)
 
 
-def filters_of(request: Request) -> Filters:
-    """What the address asks; a figure that can't be read is said and left out."""
+def filters_of(request: Request, usual: float) -> Filters:
+    """What the address asks, else as many short days as the job allows; a figure that can't be read is said and left out."""
     asked = request.query_params
     source, end = asked.get("source", ""), asked.get("end", "")
     budget, problem = _figure(asked.get("budget", ""), "budget")
@@ -66,7 +67,8 @@ def filters_of(request: Request) -> Filters:
         budget,
         asked.get("van") == "yes",
         asked.get("all") == "yes",
-        USUAL_ALLOWED if allowed is None else min(allowed, 100.0),
+        usual if allowed is None else min(allowed, 100.0),
+        usual,
         problem or worse,
     )
 

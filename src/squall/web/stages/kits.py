@@ -105,7 +105,7 @@ def search_for(background: Background, assessment: Assessment) -> Search:
 
 
 def _search(task: Task, a: Assessment) -> None:
-    """Rank the catalogue; then, more slowly, run the best through a made year and rank again at the doubt's ends."""
+    """Rank the catalogue; then, more slowly, run the best through ten made years and rank again at the doubt's ends."""
     ranking = task.run(
         "ranking",
         lambda: rank(a.parts.stock, a.layout, a.lit, a.used, a.rules, task.told("ranking")),
@@ -186,7 +186,7 @@ def search_context(request: Request, assessment: Assessment, known: Task | None 
     """The ranking, or how far it has come; of the search that is known, or of one begun now."""
     search = Search(known) if known is not None else search_for(request.app.state.background, assessment)
     search.wait(0.35)
-    filters = filters_of(request)
+    filters = filters_of(request, assessment.used.allowed)
     van = van_of(request)
     return {
         "search": search,
@@ -213,7 +213,7 @@ def van_of(request: Request) -> frozenset[str]:
 
 
 def trial_context(search: Search, filters: Filters, van: frozenset[str]) -> dict[str, Any]:
-    """The made year's trials for their part of the page: the front of those admitted, and why the others lose."""
+    """The trials for their part of the page: the front of those admitted, and why the others lose."""
     found, season = search.trials, search.season
     shown = with_front(admitted(found, filters, van)) if found is not None else []
     best = cheapest_that_holds(shown, filters.allowed)
@@ -290,14 +290,15 @@ def choice_context(search: Search, assessment: Assessment, prefs: Prefs) -> dict
 
 @router.get("/jobs/{job_id}/kits/trials")
 def trials(job_id: int, request: Request, conn: Db) -> Response:
-    """The made year's trials, as far as they are run."""
+    """The trials, as far as they are run."""
     assessment = assess(one_job(conn, job_id).job)
     search = search_for(request.app.state.background, assessment)
-    context = trial_context(search, filters_of(request), in_van(conn))
+    filters = filters_of(request, assessment.used.allowed)
+    context = trial_context(search, filters, in_van(conn))
     return page(
         request,
         "kits/_trials.html",
-        {"job_id": job_id, "a": assessment, "price_of": price_figure, "filters": filters_of(request), **context},
+        {"job_id": job_id, "a": assessment, "price_of": price_figure, "filters": filters, **context},
     )
 
 
