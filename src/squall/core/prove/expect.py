@@ -1,6 +1,7 @@
 """What each test point of a kit should read now, and what a reading says."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from math import hypot
 from typing import Literal
 
 from squall.core.drive.solve import Battery, PvArray, solve
@@ -9,6 +10,18 @@ from squall.core.errors import OutOfRange, require
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked
+from squall.core.prove.band import (
+    METER,
+    NO_LIGHT_OFF,
+    TYPED_LIGHT_OFF,
+    UNREAD_BANK_OFF,
+    WIDE,
+    Moment,
+    Off,
+    bands,
+    rest_band,
+    too_wide,
+)
 from squall.core.reason import Quantity, Reason, Told
 from squall.core.sky.typical_days import NOCT_C
 
@@ -23,16 +36,8 @@ POINTS: dict[Point, Reason] = {
     "pump-amps": Reason("amps-pump-running"),
     "outlet-flow": Reason("flow-outlet"),
 }
-# How far a sound kit's reading may lie from the model: meter, nameplate and curve together.
-# Common practice, no source; panel makers state 3 to 5 % on their own labels.
-TOLERANCE: dict[Point, float] = {
-    "open-volts": 0.05,
-    "short-amps": 0.08,
-    "rest-volts": 0.04,
-    "pump-volts": 0.08,
-    "pump-amps": 0.12,
-    "outlet-flow": 0.15,
-}
+# What a hand meter's socket carries, less a margin; above it a clamp and a rated switch: common practice, no source. [A]
+HAND_METER_A = 8.0
 
 
 @dataclass(frozen=True)
@@ -46,12 +51,25 @@ class Now:
     cell_c : float
         Of the cells. [°C]
     told_by : str
-        ``short-circuit amps`` or ``typed light``.
+        Short-circuit amps, typed light, or nobody.
+    typed_w_m2 : float or None
+        Light as typed, where amps told it too. [W/m2]
+    bank_v : float or None
+        The bank's volts with pump and charging off, where they were read. [V]
     """
 
     irradiance_w_m2: float
     cell_c: float
     told_by: Reason
+    typed_w_m2: float | None = None
+    bank_v: float | None = None
+
+    @property
+    def light_off(self) -> float:
+        """How far the light may be off: one standard deviation. [-]"""
+        if self.told_by.code == "short-circuit-amps":
+            return Off().light
+        return TYPED_LIGHT_OFF if self.told_by.code == "typed-light" else NO_LIGHT_OFF
 
 
 @dataclass(frozen=True)
@@ -67,7 +85,7 @@ class Expected:
     low, high : float or None
         Limits of good.
     note : str
-        What to know when reading it.
+        What to know when reading it, or why it is not judged.
     """
 
     point: Point
@@ -130,7 +148,12 @@ def typed_light(irradiance_w_m2: float, air_c: float) -> Now:
     return Now(irradiance_w_m2, air_c + (NOCT_C - 20.0) / 800.0 * irradiance_w_m2, Reason("typed-light"))
 
 
-def expected_readings(setup: Setup, now: Now) -> tuple[Expected, ...]:
+def unknown_light(air_c: float) -> Now:
+    """The moment when nobody has read the light: 800 W/m2 is shown, and next to nothing is judged. [°C]"""
+    return replace(typed_light(800.0, air_c), told_by=Reason("light-not-known"))
+
+
+def expected_readings(setup: Setup, now: Now, off: Off | None = None) -> tuple[Expected, ...]:
     """What every test point of a kit should read in the light of now.
 
     Parameters
@@ -138,48 +161,76 @@ def expected_readings(setup: Setup, now: Now) -> tuple[Expected, ...]:
     setup : Setup
         The kit, where it stands and what joins it.
     now : Now
-        Light and heat.
+        Light and heat, and the bank's volts.
+    off : Off, optional
+        How far the inputs may be off; the usual, with the light's own, without it.
 
     Returns
     -------
     tuple[Expected, ...]
-        In the order in which they are taken.
+        In the order in which they are taken, each with its own band (:mod:`squall.core.prove.band`).
     """
+    off = replace(off or Off(), light=now.light_off)
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     array = PvArray(kit.panel.module, kit.in_series, kit.in_parallel, now.irradiance_w_m2, now.cell_c)
-    points = [
-        _expected("open-volts", array.point.voc_v, Reason("panels-alone-nothing-joined-live-any")),
-        _expected(
-            "short-amps",
-            array.point.isc_a,
-            Reason("meter-socket-across-array-alone-cover"),
-        ),
-    ]
-    if isinstance(kit.supply, Banked):
-        points.append(_expected("rest-volts", kit.bank_v, Reason("pump-charging-off-half-hour")))
+    banked = isinstance(kit.supply, Banked)
+    bank_v = kit.bank_v if now.bank_v is None else now.bank_v
+    if banked:
+        off = replace(off, bank_v=UNREAD_BANK_OFF if now.bank_v is None else off.bank_v)
         result = solve(
-            Battery(kit.bank_v, kit.bank_ohm), cabling.pump_ohm(kit, layout), kit.pump.motor, layout.line(kit.hose)
+            Battery(bank_v, kit.bank_ohm), cabling.pump_ohm(kit, layout), kit.pump.motor, layout.line(kit.hose)
         )
     else:
         result = solve(
             kit.source_at(now.irradiance_w_m2, now.cell_c),
             cabling.pump_ohm(kit, layout), kit.pump.motor, layout.line(kit.hose),
         )  # fmt: skip
-    note = result.why_not
+    wide = bands(setup, Moment(now.irradiance_w_m2, now.cell_c, bank_v), off)
+    module = kit.panel.module
+    label = Reason(
+        "label-says-open-and-working", open=module.voc_v * kit.in_series, working=module.vmp_v * kit.in_series
+    )
+    points = [
+        _expected("open-volts", array.point.voc_v, wide["open-volts"], label),
+        _short_amps(kit, array.point.isc_a, now, wide["short-amps"]),
+    ]
+    if isinstance(kit.supply, Banked):
+        low, high = rest_band(kit.supply.battery.chemistry, kit.supply.nominal_v)
+        points.append(Expected("rest-volts", bank_v, low, high, Reason("pump-charging-off-half-hour")))
     flow = result.flow_m3_s if result.flow_m3_s is not None else None
     points += [
-        _expected("pump-volts", result.motor_v, Reason("pumps-own-leads-water-flowing")),
-        _expected("pump-amps", result.motor_a, Reason("clamp-or-meter-one-lead")),
-        _expected("outlet-flow", flow, note or Reason("timed-bucket-real-outlet-hose-full")),
-    ]
+        _expected("pump-volts", result.motor_v, wide["pump-volts"], Reason("pumps-own-leads-water-flowing")),
+        _expected("pump-amps", result.motor_a, wide["pump-amps"], Reason("clamp-or-meter-one-lead")),
+        _expected("outlet-flow", flow, wide["outlet-flow"],
+                  result.why_not or Reason("timed-bucket-real-outlet-hose-full")),
+    ]  # fmt: skip
     return tuple(points)
 
 
-def _expected(point: Point, value: float | None, note: Told) -> Expected:
+def _short_amps(kit: Kit, amps: float, now: Now, wide: tuple[float, float]) -> Expected:
+    """Short-circuit amps: judged by a light that is known otherwise; where they are the only light meter, they are not."""
+    note = Reason("over-hand-meter-clamp", most=HAND_METER_A) if amps > HAND_METER_A else _METER_NOTE
+    if now.told_by.code != "short-circuit-amps":
+        return _expected("short-amps", amps, wide, note)
+    if now.typed_w_m2 is None:
+        return Expected("short-amps", amps, None, None, Reason("taken-as-the-light"))
+    module = kit.panel.module
+    full = module.isc_a * kit.in_parallel * (1.0 + module.isc_percent_per_k / 100.0 * (now.cell_c - STC_CELL_C))
+    by_light = full * now.typed_w_m2 / STC_IRRADIANCE_W_M2
+    spread = WIDE * hypot(TYPED_LIGHT_OFF, Off().panel_a, METER) * by_light
+    return Expected("short-amps", by_light, by_light - spread, by_light + spread, note)
+
+
+_METER_NOTE = Reason("meter-socket-across-array-alone-cover")
+
+
+def _expected(point: Point, value: float | None, wide: tuple[float, float], note: Told) -> Expected:
     if value is None:
         return Expected(point, None, None, None, note)
-    spread = TOLERANCE[point]
-    return Expected(point, value, value * (1.0 - spread), value * (1.0 + spread), note)
+    less, more = wide
+    if too_wide(value, less, more) and value + more > 0.0:
+        return Expected(point, value, None, None, Reason("wait-for-more-light"))
+    return Expected(point, value, max(value - less, 0.0), value + more, note)
 
 
 def judge(expected: Expected, measured: float) -> Judged | None:

@@ -193,7 +193,7 @@ PLAIN: dict[str, FieldSpec] = {
     "want.burst": FieldSpec(later("Drunk within the first hour"), kind="share", low=0, high=1),
     "want.trough": FieldSpec(later("Trough and tank hold"), kind="litres", low=0, high=10_000),
     "want.use": FieldSpec(later("The water is taken"), "choice",
-                          choices={"auto": later("whenever it comes if only litres are typed, else at its hours"),
+                          choices={"auto": later("as it comes if only a day's water is typed, else at its hours"),
                                    "sun": later("whenever it comes: the use follows the sun"),
                                    "hours": later("at its hours: what comes when nobody takes it must be stored")}),
     "want.fall": FieldSpec(later("Tank stands above the drippers"), kind="head", low=0, high=200, optional=True),

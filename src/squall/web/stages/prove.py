@@ -11,9 +11,7 @@ from fastapi.responses import RedirectResponse
 from squall.core.errors import BadQuantity, Busy, NotFound, SquallError
 from squall.core.prove.expect import (
     POINTS,
-    TOLERANCE,
     Expected,
-    expected_readings,
     judge,
     meaning,
 )
@@ -22,9 +20,8 @@ from squall.drawing import draw
 from squall.job.document.fields import with_unit
 from squall.job.document.job import ReadingValue, Visit, quantity
 from squall.job.edit.changes import now_stamp
-from squall.job.told.prove import DEFAULT_AIR, KIND, light_by, now_from, point_figure
-from squall.job.worked.assess import assess
-from squall.job.worked.kit import KitAssessment
+from squall.job.told.prove import DEFAULT_AIR, KIND, expected_now, light_by, now_from, point_figure
+from squall.job.worked.assess import Assessment, assess
 from squall.store.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.store.log import add_visit, latest_visits
@@ -37,27 +34,29 @@ router = APIRouter()
 # Visits shown on the page, newest first; the export has them all.
 SHOWN_VISITS = 30
 Db = Annotated[Connection, Depends(database)]
+# What is asked of the moment: light, short-circuit amps, air, the bank's volts.
+ASKED = ("light", "short", "air", "bank")
 # Number of the mark on the drawing at which each point is taken.
 MARK: dict[str, int] = {"open-volts": 1, "short-amps": 1, "pump-volts": 2, "pump-amps": 2, "outlet-flow": 3}
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     """Test points in the light of now, and earlier readings."""
-    chosen = assess(stored.job).chosen
-    query = request.query_params
-    typed = {name: query.get(name, "")[:60] for name in ("light", "short", "air")}
+    assessment = assess(stored.job)
+    typed = {name: request.query_params.get(name, "")[:60] for name in ASKED}
     conn = connect(request.app.state.settings.database)
     try:
-        return sheet(chosen, typed, {}, prefs, stored, latest_visits(conn, stored.id, SHOWN_VISITS))
+        return sheet(assessment, typed, {}, prefs, stored, latest_visits(conn, stored.id, SHOWN_VISITS))
     finally:
         conn.close()
 
 
 def sheet(
-    chosen: KitAssessment | None, typed: dict[str, str], measured: dict[str, str], prefs: Prefs, stored: Stored,
+    a: Assessment, typed: dict[str, str], measured: dict[str, str], prefs: Prefs, stored: Stored,
     visits: list[Visit], problems: dict[str, str] | None = None,
 ) -> dict[str, Any]:  # fmt: skip
     """Everything the sheet shows for what is typed so far."""
+    chosen = a.chosen
     past = [(visit, [(value, _past_meaning(value)) for value in visit.values]) for visit in visits]
     shared = {
         "past": past,
@@ -74,9 +73,9 @@ def sheet(
             "problems": {},
             **shared,
         }
-    now, found = now_from(chosen, typed["light"], typed["short"], typed["air"], prefs.units)
+    now, found = now_from(chosen, typed, prefs.units)
     rows = []
-    for expected in expected_readings(chosen.setup, now):
+    for expected in expected_now(a, chosen, now):
         rows.append(
             {
                 "expected": expected,
@@ -84,7 +83,6 @@ def sheet(
                 "name": POINTS[expected.point],
                 "kind": KIND[expected.point],
                 "mark": MARK.get(expected.point),
-                "tolerance": TOLERANCE[expected.point],
                 "typed": measured.get(expected.point, ""),
             }
         )
@@ -106,18 +104,24 @@ async def form_of(request: Request) -> dict[str, str]:
 def add_reading(job_id: int, request: Request, conn: Db, form: Annotated[dict[str, str], Depends(form_of)]) -> Response:
     """Judge and keep what was measured: htmx gets the sheet back, a plain form a redirect."""
     stored, prefs = one_job(conn, job_id), prefs_of(request)
-    chosen = assess(stored.job).chosen
+    assessment = assess(stored.job)
+    chosen = assessment.chosen
     if chosen is None:
         raise NotFound(later("There is no kit to measure yet; choose one first."))
-    typed = {name: form.get(name, "") for name in ("light", "short", "air")}
-    short = typed["short"] or form.get("short-amps", "")
-    now, problems = now_from(chosen, typed["light"], short, typed["air"], prefs.units)
-    values, wrong = _values_of(form, expected_readings(chosen.setup, now), prefs.units)
+    typed = {name: form.get(name, "") for name in ASKED}
+    # Amps and rest volts that are measured tell of the light and the bank as those typed above do.
+    told = {
+        **typed,
+        "short": typed["short"] or form.get("short-amps", ""),
+        "bank": typed["bank"] or form.get("rest-volts", ""),
+    }
+    now, problems = now_from(chosen, told, prefs.units)
+    values, wrong = _values_of(form, expected_now(assessment, chosen, now), prefs.units)
     problems |= wrong
     if not values and not problems:
         problems["form"] = say("Nothing is typed yet: write at least one reading.")
     if problems:
-        extra = sheet(chosen, typed, form, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS), problems)
+        extra = sheet(assessment, typed, form, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS), problems)
         return _again(request, conn, stored, extra)
     air, option = _air(typed["air"], prefs.units), chosen.option.name
 
@@ -131,12 +135,12 @@ def add_reading(job_id: int, request: Request, conn: Db, form: Annotated[dict[st
         stored = add_visit(conn, job_id, visit, prefs.who)
     except (Busy, BadQuantity) as error:
         again = sheet(
-            chosen, typed, form, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS), {"form": str(error)}
+            assessment, typed, form, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS), {"form": str(error)}
         )
         return _again(request, conn, stored, again, status_of(error))
     if request.headers.get("hx-request") is None:
         return RedirectResponse(f"/jobs/{job_id}/prove?{urlencode(typed)}", 303)
-    extra = sheet(chosen, typed, {}, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS))
+    extra = sheet(assessment, typed, {}, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS))
     return job_page(request, conn, stored, "prove", extra, Notices(banner=say("Readings kept.")))
 
 
@@ -198,8 +202,8 @@ def print_sheet(job_id: int, request: Request, conn: Db) -> Response:
     """The test sheet alone, for paper."""
     stored, prefs = one_job(conn, job_id), prefs_of(request)
     assessment = assess(stored.job)
-    typed = {name: request.query_params.get(name, "")[:60] for name in ("light", "short", "air")}
-    extra = sheet(assessment.chosen, typed, {}, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS))
+    typed = {name: request.query_params.get(name, "")[:60] for name in ASKED}
+    extra = sheet(assessment, typed, {}, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS))
     return page(
         request, "prove/sheet.html",
         {"stored": stored, "job": stored.job, "a": assessment, "chosen": assessment.chosen,

@@ -28,7 +28,6 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
         "a panel or joint is missing from the string, a bypass diode is dead, or it is hotter than thought"
     ),
     "panel-short-circuit-amps": N_("panel short-circuit amps"),
-    "panels-alone-nothing-joined-live-any": N_("panels alone, nothing joined; live in any light"),
     "pump-charging-off-half-hour": N_("pump and charging off for half an hour"),
     "pump-draws-too-little-air-dry": N_(
         "the pump draws too little: air, a dry intake, or a broken lead beyond the meter"
@@ -41,5 +40,14 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "volts-pump-running": N_("volts at the pump, running"),
     "weak-source-long-or-thin-cable": N_(
         "a weak source, a long or thin cable, or a bad joint: feel for warmth, power off"
+    ),
+    "light-not-known": N_("nobody yet"),
+    "taken-as-the-light": N_("taken as the light, so not judged by it"),
+    "wait-for-more-light": N_("the band is too wide to judge in this light: wait for more, and read again"),
+    "over-hand-meter-clamp": N_(
+        "over the {most:amps} that a hand meter carries: a DC clamp with a rated switch to short them, or one panel at a time; cover the panels to join and part"
+    ),
+    "label-says-open-and-working": N_(
+        "panels alone, nothing joined; live in any light. The label: {open:volts} open, {working:volts} working, in full sun and cool; the same panel reads less in low sun and in heat"
     ),
 }
