@@ -5,6 +5,7 @@ from math import ceil, log10
 from squall.core.sky.typical_days import AVERAGE
 from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, pumping_fall
 from squall.job.worked.assess import Assessment
+from squall.job.worked.resolve import Heights
 from squall.words import say, voice
 from squall.words.units import KINDS, scale, text
 
@@ -107,7 +108,7 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     if sheet.stage == "survey":
         clear = 62.0 if a.job.outlet in ("tank-above", "tank-below") else 26.0
         x = g.x1 + (clear if not frame.narrow else -24.0)
-        sheet.open_part("lift", say("Lift {lift:head}", lift=a.heights.lift_m))
+        sheet.open_part("lift", lift_words(a.heights))
         sheet.add("line", x1=g.rim_x + 8, x2=x + 4, y1=g.water_y, y2=g.water_y, class_="datum")
         sheet.add("line", x1=x, x2=x, y1=g.top_y, y2=g.water_y, class_="measure")
         sheet.add(
@@ -119,10 +120,17 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
                   class_="measure")  # fmt: skip
         words_y = (g.top_y + g.water_y) / 2 + 4
         if frame.narrow:
-            sheet.words(x - 5, words_y, say("lift {lift:head}", lift=a.heights.lift_m), "measure-words", "end")
+            sheet.words(x - 5, words_y, lift_words(a.heights), "measure-words", "end")
         else:
-            sheet.words(x + 8, words_y, say("lift {lift:head}", lift=a.heights.lift_m), "measure-words")
+            sheet.words(x + 8, words_y, lift_words(a.heights), "measure-words")
         sheet.close_part()
+
+
+def lift_words(heights: Heights) -> str:
+    """The lift in words; how far the outlet lies under the water where it does."""
+    if heights.fall_m > 0.0:
+        return say("outlet {fall:head} under the water", fall=heights.fall_m)
+    return say("lift {lift:head}", lift=heights.lift_m)
 
 
 def sun(sheet: Sheet, frame: Frame, a: Assessment) -> None:

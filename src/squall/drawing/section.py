@@ -11,7 +11,7 @@ from pathlib import Path
 
 from markupsafe import Markup, escape
 
-from squall.drawing.ground import ground_and_water, height_scale, level_doubt, sun, water_part
+from squall.drawing.ground import ground_and_water, height_scale, level_doubt, lift_words, sun, water_part
 from squall.drawing.kit import box_part, cables, panel_part, panel_shape, pump_part, pump_shape, test_points
 from squall.drawing.line import grade_line, hose, outlet_part, outlet_shape
 from squall.drawing.sheet import Frame, Geometry, Sheet, Sketch, frame_for
@@ -46,7 +46,7 @@ def draw(job_id: int, name: str, a: Assessment, stage: str, *, narrow: bool) -> 
     frame = frame_for(a, stage, narrow)
     sheet = Sheet(job_id, stage, "n" if narrow else "w")
     _section(sheet, frame, a)
-    title = say("Long-section of {name}: lift {lift:head}", name=name, lift=a.heights.lift_m)
+    title = say("Long-section of {name}: {lift}", name=name, lift=lift_words(a.heights))
     body = "".join(sheet.items)
     return Markup(
         f'<svg class="section lens-{escape(stage)} {"narrow" if narrow else "wide"}" '

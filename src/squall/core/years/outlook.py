@@ -8,7 +8,6 @@ them within a few parts in a hundred (tested).
 """
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,7 +21,7 @@ from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
 from squall.core.sky.typical_days import STEPS
 from squall.core.years.many_days import LIGHT_STEP_W_M2, ManyDays
 from squall.core.years.nodes import Means
-from squall.core.years.record import SHORT_SHARE
+from squall.core.years.record import SHORT_SHARE, DaysShort
 from squall.core.years.use import Use
 
 Floats = NDArray[np.float64]
@@ -58,58 +57,18 @@ def flow_through(days: ManyDays, means: Means) -> tuple[Floats, Floats]:
 
 
 @dataclass(frozen=True, eq=False)
-class Outlook:
-    """Ten made years of a kit and its use, a row a day, shape (3650,); see :class:`squall.core.years.record.YearRun`.
+class Outlook(DaysShort):
+    """Ten made years of a kit and its use, a row a day, shape (3650,).
 
     Attributes
     ----------
-    month : NDArray
-        Of each day, January 0.
     pumped_l, short_l, wanted_l : NDArray
         Litres of each day. [L]
     """
 
-    month: NDArray[np.int64]
     pumped_l: Floats
     short_l: Floats
     wanted_l: Floats
-
-    @cached_property
-    def is_short(self) -> NDArray[np.bool_]:
-        """Days on which something was wanted and not there."""
-        short: NDArray[np.bool_] = self.short_l > SHORT_SHARE * np.maximum(self.wanted_l, 1e-9)
-        return short & (self.wanted_l > 0.0)
-
-    @cached_property
-    def short_in_a_hundred(self) -> float:
-        """Short days in a hundred of those on which water is wanted. [-]"""
-        wanted = int((self.wanted_l > 0.0).sum())
-        return 100.0 * float(self.is_short.sum()) / wanted if wanted else 0.0
-
-    @property
-    def short_by_month(self) -> Floats:
-        """Short days in a hundred, by month, shape (12,). [-]"""
-        days = np.bincount(self.month, self.wanted_l > 0.0, 12)
-        short: Floats = 100.0 * np.bincount(self.month, self.is_short, 12) / np.maximum(days, 1.0)
-        return short
-
-    @property
-    def worst_month(self) -> int:
-        """Month with the most short days; with none, that in which most of what comes is wanted. January 0."""
-        by_month = self.short_by_month
-        if by_month.max() > 0.0:
-            return int(by_month.argmax())
-        pumped, wanted = (np.bincount(self.month, litres, 12) for litres in (self.pumped_l, self.wanted_l))
-        return int(np.argmin(np.where(wanted > 0.0, pumped / np.maximum(wanted, 1e-9), np.inf)))
-
-    @property
-    def longest_dry_spell_days(self) -> int:
-        """Most short days in a row. [d]"""
-        longest = now = 0
-        for short in self.is_short.tolist():
-            now = now + 1 if short else 0
-            longest = max(longest, now)
-        return longest
 
 
 def outlook_of(setup: Setup, days: ManyDays, means: Means, use: Use) -> Outlook:
@@ -134,7 +93,7 @@ def outlook_of(setup: Setup, days: ManyDays, means: Means, use: Use) -> Outlook:
     from squall.core.years import kernels as compiled
 
     out, _ = _run(setup, days, means, use, np.inf)
-    return Outlook(days.month, out[:, compiled.PUMPED], out[:, compiled.SHORT], out[:, compiled.WANTED])
+    return Outlook(out[:, compiled.PUMPED], out[:, compiled.SHORT], out[:, compiled.WANTED])
 
 
 def holds_through(setup: Setup, days: ManyDays, means: Means, use: Use) -> bool:

@@ -71,8 +71,69 @@ class Steps:
     short_l: Floats
 
 
+class DaysShort:
+    """Days of one or more years, of which some run short: what both the years' own run and the verdict's quick one tell.
+
+    Attributes
+    ----------
+    pumped_l, short_l, wanted_l : NDArray
+        Litres of each day; a year has 365. [L]
+    """
+
+    pumped_l: Floats
+    short_l: Floats
+    wanted_l: Floats
+
+    @property
+    def years(self) -> int:
+        """How many."""
+        return self.pumped_l.size // DAYS
+
+    @property
+    def month(self) -> NDArray[np.int64]:
+        """Month of each day, January 0."""
+        return np.tile(MONTH_OF_DAY, self.years)
+
+    @cached_property
+    def is_short(self) -> NDArray[np.bool_]:
+        """Days on which something was wanted and not there."""
+        short: NDArray[np.bool_] = self.short_l > SHORT_SHARE * np.maximum(self.wanted_l, 1e-9)
+        return short & (self.wanted_l > 0.0)
+
+    @property
+    def short_in_a_hundred(self) -> float:
+        """Short days in a hundred of those on which water is wanted. [-]"""
+        wanted = int((self.wanted_l > 0.0).sum())
+        return 100.0 * float(self.is_short.sum()) / wanted if wanted else 0.0
+
+    @property
+    def short_by_month(self) -> Floats:
+        """Short days in a hundred, by month, shape (12,). [-]"""
+        days = np.bincount(self.month, self.wanted_l > 0.0, 12)
+        short: Floats = 100.0 * np.bincount(self.month, self.is_short, 12) / np.maximum(days, 1.0)
+        return short
+
+    @property
+    def worst_month(self) -> int:
+        """Month with the most short days; with none, that in which least was pumped over the need. January 0."""
+        by_month = self.short_by_month
+        if by_month.max() > 0.0:
+            return int(by_month.argmax())
+        pumped, wanted = (np.bincount(self.month, litres, 12) for litres in (self.pumped_l, self.wanted_l))
+        return int(np.argmin(np.where(wanted > 0.0, pumped / np.maximum(wanted, 1e-9), np.inf)))
+
+    @property
+    def longest_dry_spell_days(self) -> int:
+        """Most short days in a row. [d]"""
+        longest = now = 0
+        for short in self.is_short.tolist():
+            now = now + 1 if short else 0
+            longest = max(longest, now)
+        return longest
+
+
 @dataclass(frozen=True, eq=False)
-class YearRun:
+class YearRun(DaysShort):
     """What one or more years brought, a row a day.
 
     Attributes
@@ -117,17 +178,6 @@ class YearRun:
     states: Floats
     last: "Steps"
 
-    @property
-    def years(self) -> int:
-        """How many."""
-        return self.pumped_l.size // DAYS
-
-    @cached_property
-    def is_short(self) -> NDArray[np.bool_]:
-        """Days on which something was wanted and not there."""
-        short: NDArray[np.bool_] = self.short_l > SHORT_SHARE * np.maximum(self.wanted_l, 1e-9)
-        return short & (self.wanted_l > 0.0)
-
     @cached_property
     def is_tight(self) -> NDArray[np.bool_]:
         """Days that were enough, but with less than a quarter of tank and bank left, or less than a tenth over the need."""
@@ -142,39 +192,6 @@ class YearRun:
             low = left < 0.25
         tight: NDArray[np.bool_] = low & ~self.is_short & (self.wanted_l > 0.0)
         return tight
-
-    @property
-    def short_in_a_hundred(self) -> float:
-        """Short days in a hundred of those on which water is wanted. [-]"""
-        wanted = int((self.wanted_l > 0.0).sum())
-        return 100.0 * float(self.is_short.sum()) / wanted if wanted else 0.0
-
-    @property
-    def short_by_month(self) -> Floats:
-        """Short days in a hundred, by month, shape (12,). [-]"""
-        months = np.tile(MONTH_OF_DAY, self.years)
-        days = np.bincount(months, self.wanted_l > 0.0, 12)
-        short: Floats = 100.0 * np.bincount(months, self.is_short, 12) / np.maximum(days, 1.0)
-        return short
-
-    @property
-    def worst_month(self) -> int:
-        """Month with the most short days; with none, that in which least was pumped over the need. January 0."""
-        by_month = self.short_by_month
-        if by_month.max() > 0.0:
-            return int(by_month.argmax())
-        months = np.tile(MONTH_OF_DAY, self.years)
-        pumped, wanted = np.bincount(months, self.pumped_l + self.spilled_l, 12), np.bincount(months, self.wanted_l, 12)
-        return int(np.argmin(np.where(wanted > 0.0, pumped / np.maximum(wanted, 1e-9), np.inf)))
-
-    @property
-    def longest_dry_spell_days(self) -> int:
-        """Most short days in a row. [d]"""
-        longest = now = 0
-        for short in self.is_short.tolist():
-            now = now + 1 if short else 0
-            longest = max(longest, now)
-        return longest
 
     @property
     def hours_a_year(self) -> float:

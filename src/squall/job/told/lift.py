@@ -1,6 +1,7 @@
 """The lift lens worked out: what costs water, which end suits, the pump's life, the throttle, the joints."""
 
 from dataclasses import dataclass
+from math import isfinite
 
 from squall.core.drive.known_pumps import half_of_label
 from squall.core.errors import SquallError
@@ -8,13 +9,14 @@ from squall.core.explain import Figure, Input
 from squall.core.hydraulics.curves import operating_point
 from squall.core.hydraulics.joints import End, Joint, clamps, joints_along
 from squall.core.hydraulics.losses import Cost, flow_on, water_costs
+from squall.core.hydraulics.pipes import flow_for_loss
 from squall.core.hydraulics.throttle import Throttle, throttle_for
 from squall.core.kit.ends import EndAdvice, Life, advise_ends, life_of
-from squall.job.told.finding import DARCY, DRIVE
+from squall.job.told.finding import DARCY, DRIVE, Finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.own_pumps import Homemade
-from squall.words import say
+from squall.words import later, say
 from squall.words.units import text
 
 
@@ -205,3 +207,23 @@ def own_view(a: Assessment, made: Homemade) -> OwnView:
     if made.doc.by == "label":
         half = half_of_label(made.doc.label_flow.si, made.doc.label_height.si, a.layout.static_head_m)
     return OwnView(made, flow, half)
+
+
+def siphon_findings(a: Assessment) -> list[Finding]:
+    """An outlet that lies under the water: what runs by itself, what the pump is for, and how it is stopped."""
+    fall = a.heights.fall_m
+    if fall <= 0.0 or a.layout.closed_circuit:
+        return []
+    line = a.layout.line(None if a.chosen is None else a.chosen.kit.hose)
+    flow = flow_for_loss(max(fall - a.layout.end_pressure_m, 0.0), line)
+    if not isfinite(flow) or flow <= 0.0:
+        said = later("The outlet lies {fall:head} under the water: once the run is full it flows by itself.", fall=fall)
+    else:
+        said = later("The outlet lies {fall:head} under the water: once the run is full, about {flow:flow} flows by itself, pump or no pump.",
+                     fall=fall, flow=flow)  # fmt: skip
+    return [
+        Finding("care", said,
+                (later("the pump is for filling the run, and for more than that flow; its lift is reckoned as none, for a siphon may break"),
+                 later("it runs on when the pump stops, until the intake is bare: shut a valve at the outlet, or let air in at the highest point, which breaks the siphon"),
+                 later("if the run climbs over a bank on its way, it must be filled there once and be tight")))
+    ]  # fmt: skip

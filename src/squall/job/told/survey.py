@@ -8,6 +8,7 @@ from squall.core.sources.levels import WAYS
 from squall.core.sources.wells import HangingRoom, judge_hang, minutes_of_storage, outpumped
 from squall.job.document.base import own
 from squall.job.told.finding import Finding
+from squall.job.told.lift import siphon_findings
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import reading_level
@@ -157,16 +158,10 @@ def suction_findings(a: Assessment) -> list[Finding]:
             )
         )
     else:
-        found.append(
-            Finding(
-                "good",
-                say(
-                    "It stands {stands} above the water and can pull up {limit} at full flow.",
-                    stands=stands,
-                    limit=limit,
-                ),
-            )
+        said = say(
+            "It stands {stands} above the water and can pull up {limit} at full flow.", stands=stands, limit=limit
         )
+        found.append(Finding("good", said))
     suction = a.job.run[: chosen.layout.suction_pieces]
     if not suction:
         found.append(
@@ -190,6 +185,7 @@ def run_findings(a: Assessment) -> list[Finding]:
     """Highest point, filling and venting, low pressure, and whether the run drains back."""
     found: list[Finding] = []
     layout, chosen = a.layout, a.chosen
+    found += siphon_findings(a)
     if not layout.closed_circuit and layout.highest_m > layout.lift_m + 0.05:
         over = text(layout.highest_m - layout.lift_m, "head")
         found.append(
@@ -247,6 +243,8 @@ def _filling_finding(layout: Layout, chosen: KitAssessment) -> Finding:
 def drain_finding(a: Assessment, chosen: KitAssessment) -> Finding:
     """Whether the run empties itself when the pump stops."""
     layout, pump = chosen.layout, chosen.kit.pump
+    if a.heights.fall_m > 0.0 and not layout.closed_circuit:
+        return Finding("care", later("When the pump stops this run doesn't drain back: water runs on to the outlet until air gets in or the source is bare."))  # fmt: skip
     count = layout.suction_pieces if pump.placement == "surface" else 0
     heights = heights_along(layout, pump)[count:]
     valves = [piece.name for piece in a.job.run if piece.fittings.get("check") or piece.fittings.get("foot")]
@@ -320,7 +318,8 @@ def level_figures(a: Assessment) -> list[Figure]:
     if heights.drawdown_s_m2 > 0.0 and a.chosen is not None and depth is not None:
         found += _falling_figures(a, depth)
     found.append(
-        Figure("lift-found", say("Lift, standing level to outlet"), heights.lift_m, "head",
+        Figure("lift-found", say("Lift, standing level to outlet") if heights.fall_m <= 0.0 else say("The outlet lies under the standing level by"),
+               heights.lift_m or heights.fall_m, "head",
                (Input(say("standing level"), heights.level.level.depth_m, "head"),
                 Input(say("outlet over the datum"), job.level.outlet_height.si, "head")),
                say("depth to water + height of the outlet over the datum; what the level falls while pumping is added with the flow"),

@@ -45,6 +45,8 @@ class Heights:
         The pumping test, where one is used.
     problem : str
         Why the pumping test can't be used, if so.
+    fall_m : float
+        How far the outlet lies under the level; 0 where it lies above. The lift is nil then.
     """
 
     lift_m: float
@@ -55,6 +57,7 @@ class Heights:
     level: CombinedLevel | None = None
     test: TestFit | None = None
     problem: str = ""
+    fall_m: float = 0.0
 
 
 def reading_level(job: Job, reading: LevelReading) -> Level:
@@ -85,7 +88,8 @@ def heights_of(job: Job) -> Heights:
     Without any reading the typed lift stands, whatever was chosen.
     """
     if job.level.by == "lift" or not job.level.readings:
-        return Heights(job.lift.si, job.rim.si, job.pump_depth.si, job.doubt.lift.si)
+        up = job.lift.si
+        return Heights(max(up, 0.0), job.rim.si, job.pump_depth.si, job.doubt.lift.si, fall_m=max(-up, 0.0))
     combined = combine_levels([reading_level(job, reading) for reading in job.level.readings])
     depth = combined.level.depth_m
     test, problem, drawdown = None, "", 0.0
@@ -100,6 +104,7 @@ def heights_of(job: Job) -> Heights:
     hang = job.well.hang_depth
     return Heights(
         lift_m=max(depth + job.level.outlet_height.si, 0.0),
+        fall_m=max(-depth - job.level.outlet_height.si, 0.0),
         rim_m=max(depth, 0.0),
         pump_below_m=job.pump_depth.si if hang is None else max(hang.si - depth, 0.0),
         off_m=max(combined.level.uncertainty_m, job.doubt.lift.si),
