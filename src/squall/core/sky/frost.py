@@ -92,6 +92,28 @@ def trough_ice_m(air_c: float, hours: float, water_c: float, depth_m: float) -> 
     return min(BARE_FILM * -air_c * left * 3600.0 / (WATER_DENSITY * FUSION_HEAT), depth_m)
 
 
+# Water in an open trough stays this far over freezing while it is still liquid after cold days: a guess. [°C]
+LEAST_WATER_C = 0.5
+
+
+def trough_water_c(air_by_day_c: float, water_c: float) -> float:
+    """Water in an open trough at dusk, after days of such air: as cold as they are, no warmer than it came. [°C]
+
+    Parameters
+    ----------
+    air_by_day_c : float
+        Mean air of the days before. [°C]
+    water_c : float
+        As it comes from the source. [°C]
+
+    Examples
+    --------
+    >>> trough_water_c(-8.0, 12.0)
+    0.5
+    """
+    return min(max(air_by_day_c, LEAST_WATER_C), max(water_c, LEAST_WATER_C))
+
+
 def soil_least_c(climate: Climate, depth_m: float) -> float:
     """Coldest that the ground gets at a depth in a mean year. [°C]
 

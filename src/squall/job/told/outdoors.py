@@ -12,13 +12,16 @@ from squall.core.sky.frost import (
     pipe_freezes,
     soil_least_c,
     trough_ice_m,
+    trough_water_c,
 )
-from squall.core.sky.wind import PEG_HOLDS_N, ballast_kg, pegs, post_depth_m, wind_load
+from squall.core.sky.outside import day_sky
+from squall.core.sky.typical_days import DAYS_OF_YEAR
+from squall.core.sky.wind import PEG_HOLDS_N, ballast_kg, pegs, post_depth_m, sliding_kg, wind_load
 from squall.job.told.finding import Finding
 from squall.job.told.survey import drain_finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.place import altitude_of, climate_of, tilt_of
+from squall.job.worked.place import altitude_of, climate_of, tilt_of, where
 from squall.words import say
 from squall.words.units import text
 
@@ -114,10 +117,15 @@ def frost_findings(a: Assessment) -> list[Finding]:
         )  # fmt: skip
     else:
         found.append(Finding("good", say("No part of the line freezes within one such night.")))
-    ice = trough_ice_m(climate.record_low_c, NIGHT_H, a.job.water_temperature.si, TROUGH_DEPTH_M)
+    # A record night ends a cold spell: the trough is cold already, and the night is as long as that month's.
+    month = min(range(12), key=lambda n: climate.months[n].t_min_c)
+    swing = (climate.months[month].t_max_c - climate.months[month].t_min_c) / 2.0
+    water = trough_water_c(climate.record_low_c + swing, a.job.water_temperature.si)
+    night_h = 24.0 - day_sky(where(a.job)[0], int(DAYS_OF_YEAR[month])).daylight_h
+    ice = trough_ice_m(climate.record_low_c, night_h, water, TROUGH_DEPTH_M)
     if ice > 0.002:
         found.append(
-            Finding("care", say("An open trough {TROUGH_DEPTH_M:head} deep grows about {ice:bore} of ice on that night.", TROUGH_DEPTH_M=TROUGH_DEPTH_M, ice=ice),
+            Finding("care", say("An open trough {TROUGH_DEPTH_M:head} deep grows about {ice:bore} of ice on that night, after a cold spell.", TROUGH_DEPTH_M=TROUGH_DEPTH_M, ice=ice),
                     (say("a black, heavy rubber trough freezes less; a deeper one later"), say("thaw the float before the animals come"), say("let the level fall under the first ice: air beneath keeps the intake open")))
         )  # fmt: skip
     if a.chosen is not None and a.chosen.kit.battery is not None and "lith" in a.chosen.kit.battery.chemistry.lower():
@@ -159,14 +167,14 @@ def wind_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
         depth = post_depth_m(load.push_n, middle, FOOTING_M)
         figures.append(
             Figure("post-depth", say("Post in a footing {FOOTING_M:head} wide, deep", FOOTING_M=FOOTING_M), depth, "head", inputs,
-                   say("d = A/2 (1 + sqrt(1 + 4.36 h/A)), A = 2.34 x 1.5 P/(S b), S = 15.7 kPa/m x d/3"),
-                   say("form of the International Building Code, 1807.3.2.1, from memory; firm sandy or silty ground"))
+                   say("d = A/2 (1 + sqrt(1 + 4.36 h/A)), A = 2.34 P/(S b), S = 2 x 15.7 kPa/m x d/3"),
+                   say("form of the International Building Code, 1807.3.2.1, and 1806.3.4 for a post that may move a little, from memory; firm sandy or silty ground"))
         )  # fmt: skip
     else:
-        need = ballast_kg(load, mass, middle, BASE_M)
+        need = max(ballast_kg(load, mass, middle, BASE_M), sliding_kg(load, mass))
         figures.append(
             Figure("ballast", say("Ballast, legs {BASE_M:head} apart", BASE_M=BASE_M), need, "mass", inputs,
-                   say("1.5 x the more of lift and tipping, less what the panels weigh"), say("a guide; local codes decide"))
+                   say("1.5 x the most of lift, tipping and sliding (friction 0.4), less what the panels weigh"), say("a guide; local codes decide"))
         )  # fmt: skip
         figures.append(
             Figure("pegs", say("or pegs in firm ground"), float(pegs(load, mass, middle, BASE_M)), "number", inputs,

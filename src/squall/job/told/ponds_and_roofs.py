@@ -1,6 +1,7 @@
 """What a pond or a roof holds and brings, as figures that can be asked why."""
 
 from squall.core.explain import Figure, Input
+from squall.core.sources.roofs import PEAK_OF_HOUR
 from squall.job.worked.water_accounts import PondView, RoofView
 from squall.words import say
 
@@ -45,7 +46,7 @@ def roof_figures(view: RoofView) -> list[Figure]:
         Figure("roof-days", say("Days of the year with all the water wanted"), float(year.days_of_water), "number", roof_in,
                say("days on which the tanks gave the whole need"), steady),
         Figure("roof-storm", say("The storm brings"), view.storm_m3_s, "flow", (Input(say("roof"), view.roof.area_m2, "ground"),),
-               say("roof x storm, nothing lost"), say("your storm; ask for the local design storm")),
+               say("roof x storm x {PEAK_OF_HOUR}, for its worst ten minutes; nothing lost", PEAK_OF_HOUR=PEAK_OF_HOUR), say("your storm; ask for the local design storm; the worst ten minutes: Bell (1969), from memory")),
         Figure("roof-passes", say("The overflow passes"), view.passes_m3_s, "flow", (), "0.6 A √(2 g h)", say("Torricelli's theorem")),
         Figure("roof-bore", say("It would have to be at least"), view.needed_bore_m, "bore",
                (Input(say("the storm brings"), view.storm_m3_s, "flow"),), say("the same turned round"), say("Torricelli's theorem")),
