@@ -193,7 +193,13 @@ def test_levers_are_computed(direct_kit, layout, light, parts) -> None:
             Goods(parts.stock, Rules(0.05, "metric"), [other]),
         )
     }
-    assert set(found) == {"hose", "panel-parallel", "panel-series", "fewer", "controller", "pump-0", "cable", "shorter"}
+    # A thicker cable brings nothing here and costs: it is not offered.
+    assert set(found) == {"hose", "panel-parallel", "panel-series", "fewer", "controller", "pump-0", "shorter"}
+    thin = Setup(direct_kit, layout, Cabling(conductor("mm2:1.5"), None))
+    offered = levers(thin, light, plain_use(NEED), Goods(parts.stock, Rules(0.05, "metric")))
+    thicker = next(lever for lever in offered if lever.kind == "cable")
+    assert thicker.change > 0.005
+    assert thicker.setup.cabling.pump.key == "mm2:2.5"
     assert found["hose"].setup.kit.hose.id == "hose-16"
     before = year_of(Setup(direct_kit, layout, CABLES), light, PLAIN)
     after = year_of(found["hose"].setup, light, PLAIN)
@@ -202,7 +208,6 @@ def test_levers_are_computed(direct_kit, layout, light, parts) -> None:
     assert found["hose"].price_change == pytest.approx(64 * (1.0 - 0.8))
     assert found["shorter"].setup.layout.pump_cable_m == 11.0
     assert (found["fewer"].setup.kit.panels, found["controller"].setup.kit.controller.id) == (1, "warden-12")
-    assert found["cable"].setup.cabling.pump.key == "mm2:10"
 
 
 def test_price_lists_every_part(battery_kit, layout) -> None:

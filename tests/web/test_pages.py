@@ -107,7 +107,7 @@ def test_us_units_show_feet_and_read_bare_numbers_as_feet(client) -> None:
 @pytest.mark.parametrize(
     ("path", "typed", "words"),
     [
-        ("lift", "4000 m", "allowed is 0 m to 250 m"), ("lift", "", "Nothing is typed"), ("lift", "3 gpm", "that is a flow"),
+        ("lift", "4000 m", "allowed is −30 m to 250 m"), ("lift", "", "Nothing is typed"), ("lift", "3 gpm", "that is a flow"),
         ("run.p1.bore", "0", "allowed is 3 mm"), ("run.p1.length", "-5", "allowed is"), ("lift", "high", "can't be read"),
     ],
 )  # fmt: skip

@@ -58,7 +58,7 @@ def test_every_page_of_every_job_belongs_to_power(client, number: int, name: str
 def test_the_years_are_run_kept_and_go_stale(client) -> None:
     before = soup(client.get("/jobs/1/years"))
     assert before.select_one(".years-say") is None
-    assert "Run it through made years" in words(before.select_one(".years-line"))
+    assert "Run its years day by day" in words(before.select_one(".years-line"))
     page = run_years(client)
     assert "as of now" in words(page.select_one(".years-say"))
     assert len(page.select(".calendar td")) == 365

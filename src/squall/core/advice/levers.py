@@ -22,6 +22,8 @@ from squall.core.years.use import Use
 
 LeverKind = Literal["hose", "panel", "fewer", "controller", "pump", "cable", "shorter"]
 SHORTER_SHARE = 0.5
+# A change of less water than this is none. [-]
+WORTH_SAYING = 0.005
 # A drop that no run reaches: for asking what a cable must bear, whatever it loses. [-]
 ANY_DROP = 0.99
 
@@ -103,7 +105,12 @@ def levers(setup: Setup, light: Light, use: Use, goods: Goods) -> tuple[Lever, .
     _, litres, _ = worst_of(before.average_litres.tolist(), use.need_l)
     known = wiring_of(setup, goods.rules, before.most_motor_a).problems
     found = [_pulled(offer, Before(setup, litres, known), light, use, goods.rules) for offer in offers(setup, goods)]
-    return tuple(lever for lever in found if lever is not None)
+    return tuple(lever for lever in found if lever is not None and not _for_nothing(lever))
+
+
+def _for_nothing(lever: Lever) -> bool:
+    """Whether a change costs money and brings no water worth the word."""
+    return lever.refusal is None and abs(lever.change) < WORTH_SAYING and lever.price_change > 0.0
 
 
 @dataclass(frozen=True)

@@ -369,7 +369,11 @@ def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light, use: Use) ->
             first = Reason("cheapest-holds")
         else:
             first = Reason("more-than-cheapest", price=row.price - ranked[0].price)
-        words.append(Reason("place-and-cause", place=first, reason=row.reason, held=held))
+        if row.short_in_a_hundred is None:
+            words.append(Reason("place-and-cause", place=first, reason=row.reason, held=held))
+        else:
+            days = row.short_in_a_hundred
+            words.append(Reason("place-days-and-cause", place=first, reason=row.reason, days=days, held=held))
     return words
 
 

@@ -106,4 +106,5 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "fed-by-battery": N_("battery"),
     "ratio": N_("{ratio:g} : 1"),
     "wiring-would-lack": N_("its wiring would lack something: {problem}"),
+    "place-days-and-cause": N_("{place}; {reason}; {days:.1f} short days in 100; held back by {held}"),
 }
