@@ -55,7 +55,7 @@ def test_a_hose_brings_its_bore_and_a_typed_bore_is_ones_own(job, parts) -> None
 @pytest.mark.parametrize(
     ("path", "typed", "words"),
     [
-        ("lift", "4,000 m", "allowed is 0 m to 250 m"), ("lift", "-3 m", "allowed is 0 m"), ("lift", "", "Nothing is typed"),
+        ("lift", "4,000 m", "allowed is −30 m to 250 m"), ("lift", "-33 m", "allowed is −30 m"), ("lift", "", "Nothing is typed"),
         ("run.p1.bore", "0", "Inner diameter is 0"), ("run.p1.length", "12 gpm", "that is a flow"),
         ("run.p1.hose", "gold", "not one of the choices"), ("run.p1.fittings.elbow", "two", "not a count"),
         ("name", "  ", "can't be empty"), ("name", "x" * 200, "at most 120"), ("outlet", "sky", "not one of the choices"),

@@ -11,6 +11,7 @@ import pytest
 from crawl import Seen, crawl, texts_of
 
 from squall.catalogue.reader import FILES, table
+from squall.core.advice import rank
 from squall.core.electrics.conductors import sizes
 from squall.demo import demo_jobs
 from squall.words import Voice, later, later_n, say, speaking
@@ -133,6 +134,12 @@ SIGNS = {
     "IEC",
     "ISO",
 }
+
+
+@pytest.fixture(autouse=True)
+def few_kits(monkeypatch) -> None:
+    """Two panels at most: what a search says does not hang on how many kits it tries."""
+    monkeypatch.setattr(rank, "MOST_PANELS", 2)
 
 
 def test_every_page_drawing_and_sheet_is_reached(client, bracketed) -> None:

@@ -8,6 +8,7 @@ import pytest
 from crawl import Seen, crawl, texts_of
 from hill import new_job
 
+from squall.core.advice import rank
 from squall.job.document.fields import edit
 from squall.job.document.paths import value_at
 from squall.words import Voice, speaking
@@ -51,6 +52,12 @@ def _strings(data: object) -> list[str]:
     if isinstance(data, list):
         return [s for value in data for s in _strings(value)]
     return [data] if isinstance(data, str) else []
+
+
+@pytest.fixture(autouse=True)
+def few_kits(monkeypatch) -> None:
+    """Two panels at most: what a search says does not hang on how many kits it tries."""
+    monkeypatch.setattr(rank, "MOST_PANELS", 2)
 
 
 @pytest.mark.parametrize("system", ["us", "metric"])
