@@ -28,8 +28,9 @@ from squall.demo import demo_jobs
 from squall.job.document.fields import edit
 from squall.job.edit.changes import adopt
 from squall.job.edit.rows import add_typed_row
-from squall.job.told.verdict import verdict_of
+from squall.job.told.verdict import range_words, verdict_of
 from squall.job.worked.assess import assess
+from squall.job.worked.doubts import doubt_in
 from squall.job.worked.resolve import cabling_of, kit_of
 
 
@@ -303,3 +304,29 @@ def test_a_mounting_turned_from_the_sun_gives_less(light, kits) -> None:
 
 def test_cabling_of_an_option_is_kept(banked) -> None:
     assert cabling_of(banked.option).pump.key == "mm2:6"
+
+
+def test_idle_hoses_do_not_multiply_the_ranking(parts) -> None:
+    """Where every piece stays as surveyed no hose is bought: one kit where 0.3.0 showed one for each hose."""
+    job = new_job("kept")
+    fixed = job.model_copy(update={"run": [piece.model_copy(update={"fixed": True}) for piece in job.run]})
+    a = assess(fixed)
+    stock = replace(a.parts.stock, pumps=a.parts.stock.pumps[3::4])
+    ranking = rank(stock, a.layout, a.lit, a.used, a.rules)
+    marks = [
+        (r.kit.pump.id, r.kit.source, r.kit.panel.id, r.kit.in_series, r.kit.in_parallel)
+        for r in (*ranking.holds, *ranking.short)
+    ]
+    assert marks
+    assert len(marks) == len(set(marks))
+    assert all(row.kit.hose is None for row in ranking.holds)
+
+
+def test_the_doubt_says_how_many_days_run_short_at_its_bad_end(parts) -> None:
+    job = edit(demo_jobs()[0], "doubt.lift", "4 m", parts)
+    doubt = doubt_in(job)
+    believed = assess(job).chosen.outlook.short_in_a_hundred
+    assert doubt.short_at_worst > max(believed, 3.0)
+    assert "days in 100 run short" in range_words(doubt)
+    none = doubt_in(demo_jobs()[0])
+    assert none.short_at_worst >= believed - 1e-9

@@ -20,7 +20,7 @@ from squall.core.drive.tables import LoadTable
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
-from squall.core.kit.parts import BatteryUnit, Controller, Pump, Stock
+from squall.core.kit.parts import BatteryUnit, Controller, Hose, Pump, Stock
 from squall.core.kit.setup import Cabling, Setup, kit_price, table_for
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.kit.wiring import Rules, choose_cabling, wiring_refusal
@@ -225,14 +225,16 @@ def rank(
     for number, pump in enumerate(stock.pumps):
         if progress is not None and not progress(number / len(stock.pumps)):
             raise Stopped(Reason("search-stopped-nothing-changed"))
-        tables = {hose: table_for(pump.motor, layout.line(hose)) for hose in stock.hoses}
+        # A hose that takes no piece's place is not bought, and makes no kit another.
+        hoses: tuple[Hose | None, ...] = stock.hoses if layout.hose_m > 0.0 else (None,)
+        tables = {hose: table_for(pump.motor, layout.line(hose)) for hose in hoses}
         reaching = {hose: table for hose, table in tables.items() if lifts(pump, table)}
         if not reaching:
             any_kit = Kit(pump, Direct(), stock.panels[0], 1, 1)
             refused.append(_refused(any_kit, cannot_lift(layout)))
             tried += 1
             continue
-        widest = max(reaching, key=lambda hose: hose.inner_diameter_m)
+        widest = max(reaching, key=lambda hose: 0.0 if hose is None else hose.inner_diameter_m)
         for bare, reason in candidates(pump, stock, _daily_charge(reaching[widest], max(use.need_l))):
             reason = reason or place_refusal(bare, layout)
             if reason is not None:

@@ -155,11 +155,15 @@ def range_words(doubt: Doubt) -> str:
         if best is not None
         else ""
     )
+    days = ""
+    if doubt.runs_short:
+        days = say(" With every doubt at its bad end {days:.0f} days in 100 run short.", days=doubt.short_at_worst)
     return say(
-        "{said}{hangs}. Most of that comes from {name}.{measure}",
+        "{said}{hangs}. Most of that comes from {name}.{days}{measure}",
         said=said,
         hangs=hangs,
         name=worst.spread.name,
+        days=days,
         measure=measure,
     )
 

@@ -3,7 +3,11 @@
 from dataclasses import dataclass
 from functools import lru_cache
 
-from squall.core.advice.doubt import Case, LitreRange, litre_range, spreads_of
+from squall.core.advice.doubt import MOST_SPREAD, Case, LitreRange, litre_range, scaled, spreads_of
+from squall.core.kit.changes import pump_stronger, run_longer, water_lower
+from squall.core.years.many_days import days_of
+from squall.core.years.nodes import means_of
+from squall.core.years.outlook import outlook_of
 from squall.core.years.typical import sum_of_year
 from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment, assess_key, physics_key
@@ -13,16 +17,23 @@ from squall.job.worked.place import climate_of, light_doubt
 
 @dataclass(frozen=True)
 class Doubt:
-    """The range of one month's litres, and whether the verdict hangs on it."""
+    """The range of one month's litres, and the short days in a hundred with every doubt at its bad end. [L], [-]"""
 
     month: int
     need_l: float
     litres: LitreRange
+    short_at_worst: float
+    allowed: float
 
     @property
     def decides(self) -> bool:
         """Whether the need lies within the range, so that a measurement may turn the verdict."""
         return self.litres.low < self.need_l <= self.litres.high
+
+    @property
+    def runs_short(self) -> bool:
+        """Whether more days than are allowed run short with every doubt at its bad end."""
+        return self.short_at_worst > self.allowed
 
 
 def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
@@ -49,7 +60,17 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
     job = a.job
     light = light_doubt(job, climate_of(job, a.parts), month)
     spreads = spreads_of(case, a.heights.off_m, job.doubt.lengths.si, a.pump_band, light.more, light.less)
-    return Doubt(month, chosen.need_l[month], litre_range(chosen.worst_litres, spreads, litres_of))
+    bad = Case(chosen.setup, scaled(a.lit, 1.0 - min(light.less, MOST_SPREAD)))
+    for change in (
+        water_lower(a.heights.off_m),
+        run_longer(1.0 + job.doubt.lengths.si),
+        pump_stronger(1.0 - min(a.pump_band, MOST_SPREAD)),
+    ):
+        bad = bad.changed(change)
+    days = days_of(bad.light)
+    worst = outlook_of(bad.setup, days, means_of(bad.setup, days, bad.light.post, chosen.use), chosen.use)
+    found = litre_range(chosen.worst_litres, spreads, litres_of)
+    return Doubt(month, chosen.need_l[month], found, worst.short_in_a_hundred, chosen.use.allowed)
 
 
 @lru_cache(maxsize=64)
