@@ -44,13 +44,12 @@ class _Seen:
     clean_kwh_m2: Floats
 
 
-# Where the sun stands low or something hides it, its light is taken at so many moments of each half hour.
+# Where the sun stands low or something near hides it, its light is taken at so many moments of each half hour.
 FINE, LOW_SUN_DEG = 3, 45.0
 
 
 def _moments(site: Site, mounting: Mounting) -> int:
-    hidden = mounting.post is not None or bool(mounting.horizon)
-    return FINE if hidden or abs(site.latitude_deg) > LOW_SUN_DEG else 1
+    return FINE if mounting.post is not None or abs(site.latitude_deg) > LOW_SUN_DEG else 1
 
 
 @lru_cache(maxsize=8)
