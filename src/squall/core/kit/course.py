@@ -86,8 +86,7 @@ def power_in_window(setup: Setup, states: PanelStates) -> Floats:
     """Power that a pump controller could give at a row of lights, were its window wide enough. [W]"""
     kit, c = setup.kit, setup.kit.controller
     assert c is not None
-    volts, amps = states.vmp_v * kit.in_series, states.imp_a * kit.in_parallel
-    power = c.efficiency * np.maximum(volts * amps - amps**2 * setup.array_ohm, 0.0)
+    power = tracked(c, setup.array_ohm, states, kit.in_series, kit.in_parallel)
     most: Floats = np.minimum(power, c.max_a * c.out_max_v)
     return most
 
@@ -184,12 +183,12 @@ def with_shadow(
 
 
 def tracked(controller: Controller, array_ohm: float, states: PanelStates, in_series: int, in_parallel: int) -> Floats:
-    """Power that a tracking charger could give at a row of lights, were its window wide enough.
+    """Power that a controller which tracks could give at a row of lights, were its window wide enough.
 
     Parameters
     ----------
     controller : Controller
-        The charger.
+        Of a pump or a bank.
     array_ohm : float
         Of the array's cable, there and back. [ohm]
     states : PanelStates

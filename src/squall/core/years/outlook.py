@@ -26,8 +26,8 @@ from squall.core.years.use import Use
 
 Floats = NDArray[np.float64]
 STEP_S = 86_400.0 / STEPS
-# Controllers wait this long after a shadow, and this long after the probe ran dry: common practice, no source. [min]
-SHADE_WAIT_MIN, PROBE_WAIT_MIN = 2.0, 15.0
+# Controllers wait this long after a shadow: common practice, no source. [min]
+SHADE_WAIT_MIN = 2.0
 # A bank of which the pump takes more than this share in a half hour is followed in so many finer steps.
 SMALL_SHARE, FINE = 0.1, 3
 # A low-volts cut-off lets go again once this share of the usable charge is back: a guess.

@@ -57,6 +57,6 @@ def worst_figure(key: str, kit: Kit, month: int, litres: float, need_l: tuple[fl
         key, say("Average {month:month} day", month=month), litres / 1000.0, "litres",
         (Input(say("pump"), kit.pump.title, "text"), Input(say("array"), kit.array_w, "watts"), Input(say("joined"), kit.joining, "text"),
          Input(say("need then"), need_l[month] / 1000.0, "litres")),
-        say("the month in which least of the need is covered; flow at every half hour's light, summed over its average day"),
+        say("the month in which least of the need is covered; flow at every half hour of ten made years, summed, over that month's days"),
         f"{DRIVE}. {SUN}",
     )  # fmt: skip

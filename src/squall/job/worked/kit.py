@@ -84,7 +84,7 @@ class KitAssessment:
         """Volts at which the lift is shown: the pump's rated ones, or those of the year's brightest noon where the rated
         ones bring no water. [V]
         """
-        noon = self.season.most_motor_v
+        noon = self.season.noon_motor_v
         return noon if not self._rated.flows and noon > self.kit.pump.motor.rated_v else self.kit.pump.motor.rated_v
 
     @cached_property
