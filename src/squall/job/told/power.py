@@ -3,7 +3,7 @@
 from squall.core.explain import Figure, Input
 from squall.core.kit.supply import Banked
 from squall.core.sky.typical_days import AVERAGE, CLEAR
-from squall.core.years.by_light import MILD_AIR_C, MILD_STEP_W_M2
+from squall.core.years.by_light import EDGE_W_M2, MILD_AIR_C, MILD_STEP_W_M2
 from squall.job.told.finding import DRIVE, SUN
 from squall.job.told.store import dark_days
 from squall.job.worked.assess import Assessment
@@ -41,9 +41,11 @@ def power_figures(assessment: Assessment, chosen: KitAssessment) -> list[Figure]
                say("from the Need page"), say("what you typed")),
         Figure("most-volts", say("Highest volts at the pump"), season.most_motor_v, "volts",
                (Input(say("maker allows"), kit.pump.motor.max_v, "volts"), Input(say("brightest half hour"),
-                float(season.plane_w_m2.max()), "irradiance")), say("the drive at the brightest clear half hour"), DRIVE),
+                float(season.plane_w_m2.max()), "irradiance"),
+                Input(say("a cloud's lit edge, on a record-cold day"), EDGE_W_M2, "irradiance")),
+               say("the drive in the brightest half hour; straight on panels at a cloud's edge too, whichever is more"), DRIVE),
         Figure("most-amps", say("Highest running amps"), season.most_motor_a, "amps", sun_in[2:],
-               say("the drive at the brightest clear half hour"), DRIVE),
+               say("the drive in the brightest half hour of ten made years"), DRIVE),
         Figure("hours-run", say("Hours with water, average {name} day", name=name), season.hours_run(month), "hours", sun_in,
                say("half hours with flow"), DRIVE),
         Figure("life-years", say("Pump's life at these hours, in years"), kit.pump.life_h / max(season.hours_a_year, 1e-9)
