@@ -14,7 +14,7 @@ from squall.store.weather_text import from_json, to_json
 
 HOURS = pd.date_range("2019-01-01", periods=8760, freq="h")
 LIGHT = np.clip(900.0 * np.sin((HOURS.hour - 6) / 12.0 * np.pi), 0.0, None) * (
-    1.0 - 0.3 * np.cos(2 * np.pi * HOURS.dayofyear / 365)
+    1.0 + 0.4 * np.cos(2 * np.pi * HOURS.dayofyear / 365)
 )
 AIR = 18.0 - 8.0 * np.cos(2 * np.pi * (HOURS.hour - 3) / 24.0)
 SHIPPED = Path(pvlib.__file__).parent / "data" / "723170TYA.CSV"

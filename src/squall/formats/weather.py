@@ -6,6 +6,7 @@ year come in at the other); a leap day is left out; of several years the last wh
 
 import warnings
 from collections.abc import Callable
+from dataclasses import replace
 from io import StringIO
 from typing import TYPE_CHECKING, Any
 
@@ -61,17 +62,19 @@ def read(data: bytes, name: str, utc_offset_h: float) -> MeasuredYear:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
-            hours = reader(text)
+            hours, at = reader(text)
     except BadFile:
         raise
     except (ValueError, KeyError, IndexError, TypeError, AttributeError, StopIteration) as error:
         raise BadFile(
             later("{name} looks like {kind}, but can't be read as one: is it cut off, or edited?", name=name, kind=kind)
         ) from error
-    return _year_of(hours, name, kind, utc_offset_h)
+    return replace(_year_of(hours, name, kind, utc_offset_h), at=at)
 
 
-Reader = Callable[[str], "pd.DataFrame"]
+# The hours, and the place that the file names.
+Place = tuple[float, float] | None
+Reader = Callable[[str], tuple["pd.DataFrame", Place]]
 
 
 def _kind_of(text: str, name: str) -> tuple[str, Reader]:
@@ -95,31 +98,33 @@ def _kind_of(text: str, name: str) -> tuple[str, Reader]:
     )
 
 
-def _epw(text: str) -> "pd.DataFrame":
+def _epw(text: str) -> tuple["pd.DataFrame", Place]:
     from pvlib.iotools import read_epw
 
-    hours, _ = read_epw(StringIO(text))
-    return hours[["ghi", "dhi", "temp_air"]]
+    hours, meta = read_epw(StringIO(text))
+    return hours[["ghi", "dhi", "temp_air"]], _named(meta)
 
 
-def _tmy3(text: str) -> "pd.DataFrame":
+def _tmy3(text: str) -> tuple["pd.DataFrame", Place]:
     from pvlib.iotools import read_tmy3
 
-    hours, _ = read_tmy3(StringIO(text), map_variables=True)  # such files name an hour by its end; their order counts
-    return hours[["ghi", "dhi", "temp_air"]]
+    hours, meta = read_tmy3(
+        StringIO(text), map_variables=True
+    )  # such files name an hour by its end; their order counts
+    return hours[["ghi", "dhi", "temp_air"]], _named(meta)
 
 
-def _pvgis_typical(text: str) -> "pd.DataFrame":
+def _pvgis_typical(text: str) -> tuple["pd.DataFrame", Place]:
     from pvlib.iotools import read_pvgis_tmy
 
     found: Any = read_pvgis_tmy(StringIO(text), pvgis_format="csv", map_variables=True)
-    return found[0][["ghi", "dhi", "temp_air"]]
+    return found[0][["ghi", "dhi", "temp_air"]], _named(found[1])
 
 
-def _pvgis_hourly(text: str) -> "pd.DataFrame":
+def _pvgis_hourly(text: str) -> tuple["pd.DataFrame", Place]:
     from pvlib.iotools import read_pvgis_hourly
 
-    hours, _ = read_pvgis_hourly(StringIO(text), pvgis_format="csv", map_variables=True)
+    hours, meta = read_pvgis_hourly(StringIO(text), pvgis_format="csv", map_variables=True)
     slope = next((line for line in text.splitlines()[:20] if line.lower().startswith("slope")), "")
     if slope and not slope.split(":")[1].strip().split(" ")[0].split("\t")[0].startswith("0"):
         raise BadFile(
@@ -136,7 +141,18 @@ def _pvgis_hourly(text: str) -> "pd.DataFrame":
     hours["ghi"] = hours["poa_direct"] + hours["poa_sky_diffuse"] + hours.get("poa_ground_diffuse", 0.0)
     hours["dhi"] = hours["poa_sky_diffuse"]
     hours.index = hours.index.floor("h")
-    return hours[["ghi", "dhi", "temp_air"]]
+    return hours[["ghi", "dhi", "temp_air"]], _named(meta)
+
+
+def _named(meta: dict[str, Any]) -> Place:
+    """Latitude and longitude that a file's head names, wherever its kind puts them; None without."""
+    inner = meta.get("inputs", meta)
+    inner = inner.get("location", inner) if isinstance(inner, dict) else meta
+    try:
+        at = float(inner["latitude"]), float(inner["longitude"])
+    except (KeyError, TypeError, ValueError):
+        return None
+    return at if abs(at[0]) <= 90.0 and abs(at[1]) <= 180.0 else None
 
 
 def _year_of(hours: "pd.DataFrame", name: str, kind: str, utc_offset_h: float) -> MeasuredYear:

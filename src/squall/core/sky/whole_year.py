@@ -177,12 +177,15 @@ class MeasuredYear:
         Air. [°C]
     told_by : str
         Name of the file and its kind.
+    at : tuple[float, float] or None
+        Latitude and longitude that the file names. [°]
     """
 
     whole_w_m2: Floats
     diffuse_w_m2: Floats
     air_c: Floats
     told_by: str
+    at: tuple[float, float] | None = None
 
 
 def measured_light(site: Site, mounting: Mounting, year: MeasuredYear) -> YearLight:

@@ -3,6 +3,7 @@
 A field is named by a path: ``lift``, ``run.p1.length``, ``herd.h2.count``, ``months.6``.
 """
 
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -13,7 +14,7 @@ from squall.core.need.demand import StockKind
 from squall.core.reason import Quantity
 from squall.core.sky.air import guessed_air
 from squall.core.sky.outside import daylight_outside_kwh
-from squall.job.document.job import WORLD_CLIMATE, AirMonth, Job, SkyDoc, SkyMonth, Typed, quantity
+from squall.job.document.job import FILE_CLIMATE, WORLD_CLIMATE, AirMonth, Job, SkyDoc, SkyMonth, Typed, quantity
 from squall.job.document.paths import as_typed, shown_as, value_at, with_value
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
 from squall.words import later
@@ -50,7 +51,9 @@ def spec(path: str, catalogue: Catalogue) -> FieldSpec:
             return FieldSpec(later("Air as at"), "choice", choices=known)
         world = {WORLD_CLIMATE: later("the place's own, from the world's table")}
         return FieldSpec(
-            later("Light and climate"), "choice", choices=world | known | {OWN_CLIMATE: later("typed below")}
+            later("Light and climate"),
+            "choice",
+            choices=world | {FILE_CLIMATE: later("the weather file")} | known | {OWN_CLIMATE: later("typed below")},
         )
     parts = path.split(".")
     found = _of_a_row(parts, catalogue) or _of_a_month(parts)
@@ -120,7 +123,14 @@ def spec_in(job: Job, path: str, catalogue: Catalogue) -> FieldSpec:
         reading = next((r for r in job.level.readings if r.id == parts[2]), None)
         if reading is not None and reading.way == "pebble":
             return PEBBLE_SECONDS
-    return spec(path, catalogue)
+    found = spec(path, catalogue)
+    choices = dict(found.choices or {})
+    if path == "climate" and job.file_sky is None:
+        choices.pop(FILE_CLIMATE)
+        return replace(found, choices=choices)
+    if path == "air.by" and job.climate == FILE_CLIMATE:
+        return replace(found, choices={**choices, "guessed": later("the weather file")})
+    return found
 
 
 def read(typed: str, field: FieldSpec, system: System, standard: Standard = "metric") -> Any:

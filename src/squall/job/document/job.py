@@ -14,6 +14,7 @@ from squall.job.document.survey import (
     Carries,
     CatchDoc,
     DoubtDoc,
+    FileSky,
     LevelDoc,
     LevelReading,
     MeasuredLight,
@@ -30,6 +31,8 @@ FORMAT: Literal["squall-job"] = "squall-job"
 VERSION: Literal[2] = 2
 # The climate whose light comes from the world's table.
 WORLD_CLIMATE = "world"
+# The climate that a weather file told.
+FILE_CLIMATE = "file"
 # So many sets of readings one job may hold, in its file as in the database.
 MOST_VISITS = 5000
 
@@ -132,6 +135,7 @@ class Job(Doc):
     carries: Carries = Carries()
     sky: SkyDoc | None = None
     air: AirDoc = AirDoc()
+    file_sky: FileSky | None = None
     measured: list[MeasuredLight] = Field(default_factory=list, max_length=12)
     doubt: DoubtDoc = DoubtDoc()
     mount: MountDoc = MountDoc()
@@ -252,6 +256,7 @@ def new_job(name: str, system: System = "metric") -> Job:
 
 
 __all__ = [
+    "FILE_CLIMATE",
     "FORMAT",
     "VERSION",
     "WORLD_CLIMATE",

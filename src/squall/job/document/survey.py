@@ -2,11 +2,13 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from squall.job.document.base import Count, Day, Doc, Identifier, Name, PartId, Typed, quantity
 from squall.job.document.need import Month
 
+# Shares of the days that a weather file's months are kept at: those of the world's table.
+SHARES_KEPT = 21
 Way = Literal["look", "pebble", "line", "tape", "meter"]
 
 
@@ -148,6 +150,36 @@ class AirDoc(Doc):
     months: list[AirMonth] = Field(default_factory=list, max_length=12)
     record_low: Typed | None = None
     record_high: Typed | None = None
+
+
+Light = Annotated[float, Field(ge=0.0, le=15.0)]
+Celsius = Annotated[float, Field(ge=-60.0, le=60.0)]
+
+
+class FileMonthDoc(Doc):
+    """A month of a weather file: the mean light on the level of its days, what shares of them stay under, and its air. [kWh/m2], [°C]"""
+
+    mean: Light
+    under: Annotated[list[Light], Field(min_length=SHARES_KEPT, max_length=SHARES_KEPT)]
+    t_min: Celsius
+    t_max: Celsius
+
+    @model_validator(mode="after")
+    def _rising(self) -> "FileMonthDoc":
+        if sorted(self.under) != self.under or self.t_min > self.t_max:
+            raise ValueError(
+                "a month of a weather file rises from its dullest day to its brightest, and from its coldest to its warmest hour"
+            )
+        return self
+
+
+class FileSky(Doc):
+    """What a weather file told of light and air: its name, the place it names, and its twelve months."""
+
+    name: Name
+    latitude: Annotated[float, Field(ge=-90.0, le=90.0)] | None = None
+    longitude: Annotated[float, Field(ge=-180.0, le=180.0)] | None = None
+    months: Annotated[list[FileMonthDoc], Field(min_length=12, max_length=12)]
 
 
 class MeasuredLight(Doc):

@@ -2,13 +2,16 @@
 
 from math import isfinite
 
+import numpy as np
+
 from squall.core.explain import Figure, Input
 from squall.core.sky.climate import Climate
+from squall.core.sky.file_days import FILE_DOUBT
 from squall.core.sky.land import COAST_KM, off_coast_km, on_land
 from squall.core.sky.made_weather import PERSISTENCE
 from squall.core.sky.place import TROPIC_DEG, WINTER_EXTRA_DEG, turned_away_deg
-from squall.core.sky.world import CELL_DEG, CELL_DOUBT, DOUBT_A_KM, HIGH_A_CLEARNESS
-from squall.job.document.job import WORLD_CLIMATE, Job
+from squall.core.sky.world import CELL_DEG, CELL_DOUBT, DOUBT_A_KM, HIGH_A_CLEARNESS, great_circle_km
+from squall.job.document.job import FILE_CLIMATE, WORLD_CLIMATE, Job
 from squall.job.told.finding import Finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.bands import MonthBand
@@ -23,6 +26,8 @@ WORLD_SOURCE = later(
 )
 # Light that is less than so much of what is usual at its latitude's clear sky is told as a dark month. [kWh/m2]
 _DARK_KWH = 0.3
+# A weather file of a place further off is told as such: the fourth part of a cell of the table, a choice of ours. [km]
+FAR_FILE_KM = 80.0
 
 
 def place_words(job: Job) -> str:
@@ -58,7 +63,7 @@ def place_findings(a: Assessment) -> list[Finding]:
     if not a.job.placed:
         return []
     climate = climate_of(a.job, a.parts)
-    found = [*_at_sea(a.job), *_cell_findings(climate), *stand_findings(a)]
+    found = [*_at_sea(a.job), *_cell_findings(climate), *_file_findings(a.job), *stand_findings(a)]
     return [*found, *air_findings(climate)]
 
 
@@ -73,6 +78,32 @@ def _at_sea(job: Job) -> list[Finding]:
         later("Were latitude and longitude swapped? {place} is on land.", place=place_text(longitude, latitude)),
     )
     return [Finding("care", text, answers if swapped else (later("A small island may be missing from the outline."),))]
+
+
+def _file_findings(job: Job) -> list[Finding]:
+    """That a weather file is of another place, or names none; and one that is there but doesn't rule."""
+    sky = job.file_sky
+    if sky is None:
+        return []
+    if job.climate != FILE_CLIMATE:
+        text = later("The weather file {name} does not rule: another light is chosen below.", name=sky.name)
+        return [Finding("care", text, (later("Choose “the weather file” as the light, and all goes by it."),))]
+    if sky.latitude is None or sky.longitude is None:
+        text = later("The weather file {name} does not say of what place it is.", name=sky.name)
+        return [Finding("care", text, (later("Check that it is of this country and side of the hills."),))]
+    there = np.array([sky.latitude]), np.array([sky.longitude])
+    away = float(great_circle_km(*where(job), *there)[0])
+    if away <= FAR_FILE_KM:
+        return []
+    text = later(
+        "The weather file {name} is of {place}, {away:distance} from here.",
+        name=sky.name, place=place_text(sky.latitude, sky.longitude), away=away * 1000.0,
+    )  # fmt: skip
+    return [
+        Finding(
+            "care", text, (later("Take it only if land and weather are alike; else the place's own light is nearer."),)
+        )
+    ]
 
 
 def _cell_findings(climate: Climate) -> list[Finding]:
@@ -148,15 +179,30 @@ def doubt_words(a: Assessment, climate: Climate, month: int) -> str:
     return say("{less:share} less to {more:share} more", less=doubt.less, more=doubt.more)
 
 
-def light_source(climate: Climate) -> str:
+def light_how(job: Job) -> str:
+    """How a month's days are known."""
+    if job.climate == FILE_CLIMATE:
+        return say("How many days of a month are how bright, counted in the file's year.")
+    if job.climate == WORLD_CLIMATE:
+        return say("How many days of a month are how bright, blended from the four cells about the place.")
+    return say("How many days of a month are how bright, by the month's mean.")
+
+
+def light_source(job: Job, climate: Climate) -> str:
     """Where the light comes from."""
+    if job.climate == FILE_CLIMATE and job.file_sky is not None:
+        return say("the weather file {name}", name=job.file_sky.name)
     if climate.light is not None:
         return str(WORLD_SOURCE)
     return say("the climate's months; days spread about their mean after Bendt and others (Solar Energy 27, 1981)")
 
 
-def doubt_how() -> str:
+def doubt_how(job: Job) -> str:
     """How the doubt of the light is reckoned."""
+    if job.climate != WORLD_CLIMATE:
+        return say(
+            "{off:share} of a month, a choice of ours: years of one place differ by about as much.", off=FILE_DOUBT
+        )
     return say(
         "{cell:share} for a cell of some {wide:distance}, with the spread of the cells about it and {far:share} for each {away:distance} to the nearest data, as squares add; besides, light is known to read high under much cloud: {high:share} for each tenth of clearness below 0.7.",
         cell=CELL_DOUBT,

@@ -9,16 +9,18 @@ from typing import Literal
 
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
-from squall.core.errors import NoPlace
+from squall.core.errors import NoPlace, NotFound
 from squall.core.sky.air import Air, air_between, air_like, guessed_air, records_beyond
 from squall.core.sky.climate import Climate, MonthClimate, Site
+from squall.core.sky.file_days import FILE_DOUBT
 from squall.core.sky.ground import altitude_at
 from squall.core.sky.local import climate_at
 from squall.core.sky.outside import daylight_outside_kwh
 from squall.core.sky.place import clock_h, facing_deg, winter_tilt_deg
-from squall.core.sky.world import PlaceLight, light_at
-from squall.job.document.job import WORLD_CLIMATE, Job, Typed
+from squall.core.sky.world import MonthLight, PlaceLight, light_at
+from squall.job.document.job import FILE_CLIMATE, WORLD_CLIMATE, Job, Typed
 from squall.job.document.specs import OWN_CLIMATE
+from squall.words import later
 
 # Turbidity of a clear day where a climate is typed: a usual one, a guess.
 TYPED_TURBIDITY = 3.0
@@ -103,9 +105,12 @@ def climate_of(job: Job, catalogue: Catalogue) -> Climate:
     if job.climate == WORLD_CLIMATE:
         measured = tuple((row.month - 1, row.light.si) for row in job.measured)
         return _world_climate(site_of(job), air_of(job, catalogue), measured)
+    if job.climate == FILE_CLIMATE:
+        return _file_climate(job, catalogue)
     if job.climate != OWN_CLIMATE:
         return pick(catalogue.climates, job.climate, "climate")
-    assert job.sky is not None
+    if job.sky is None:
+        raise NotFound(later("No climate is typed yet; choose “typed below” first."))
     months = []
     for number, month in enumerate(job.sky.months):
         clearness = month.light.si / daylight_outside_kwh(latitude, number)
@@ -121,6 +126,20 @@ def climate_of(job: Job, catalogue: Catalogue) -> Climate:
 def _world_climate(site: Site, air: Air, measured: tuple[tuple[int, float], ...]) -> Climate:
     light = corrected(light_at(site.latitude_deg, site.longitude_deg), measured)
     return climate_at(light, air, site, WORLD_CLIMATE)
+
+
+def _file_climate(job: Job, catalogue: Catalogue) -> Climate:
+    if job.file_sky is None:
+        raise NotFound(later("No weather file was given yet: give one, or choose another light."))
+    months = tuple(MonthLight(month.mean, tuple(month.under), FILE_DOUBT) for month in job.file_sky.months)
+    measured = tuple((row.month - 1, row.light.si) for row in job.measured)
+    light = corrected(PlaceLight(*where(job), months, 0.0), measured)
+    return _lit_climate(light, air_of(job, catalogue), site_of(job))
+
+
+@lru_cache(maxsize=16)
+def _lit_climate(light: PlaceLight, air: Air, site: Site) -> Climate:
+    return climate_at(light, air, site, FILE_CLIMATE)
 
 
 def corrected(light: PlaceLight, measured: tuple[tuple[int, float], ...]) -> PlaceLight:
@@ -141,9 +160,12 @@ def corrected(light: PlaceLight, measured: tuple[tuple[int, float], ...]) -> Pla
 
 
 def air_of(job: Job, catalogue: Catalogue) -> Air:
-    """The air of a place whose light comes from the world's table: guessed, or as somebody typed it."""
+    """The air of a place whose light comes from the world's table or a file: guessed or the file's, or as somebody typed it."""
     (latitude, _), height, doc = where(job), altitude_of(job).si, job.air
     air = guessed_air(latitude, height)
+    if job.climate == FILE_CLIMATE and job.file_sky is not None:
+        low, high = (tuple(m.t_min for m in job.file_sky.months), tuple(m.t_max for m in job.file_sky.months))
+        air = Air(low, high, *records_beyond(air, min(low), max(high)))
     if doc.by == "extremes" and doc.hottest is not None and doc.coldest is not None:
         air = air_between(doc.hottest.si, doc.coldest.si, latitude, height)
     elif doc.by == "like":

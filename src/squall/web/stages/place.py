@@ -14,6 +14,7 @@ from squall.job.edit.places import set_place
 from squall.job.told.place import (
     doubt_how,
     doubt_words,
+    light_how,
     light_source,
     made_how,
     place_figures,
@@ -63,8 +64,9 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "bands_narrow": light_bands(bands, narrow=True),
         "short_words": short_words(bands),
         "month_doubts": [doubt_words(a, climate, month) for month in range(12)],
-        "light_source": light_source(climate),
-        "doubt_how": doubt_how(),
+        "light_how": light_how(a.job),
+        "light_source": light_source(a.job, climate),
+        "doubt_how": doubt_how(a.job),
         "made_how": made_how(),
         "elsewhere": _elsewhere(a, str(context["asked"])),
     }

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from pathlib import Path
 from sqlite3 import Connection
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 import numpy as np
-from fastapi import APIRouter, Depends, Request, Response, UploadFile
+from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
 from fastapi.responses import RedirectResponse
 
 from squall.core.errors import SquallError
@@ -17,6 +17,7 @@ from squall.core.sky.whole_year import DAY_STEPS
 from squall.core.years.record import YearRun
 from squall.formats import weather
 from squall.job.document.job import Job
+from squall.job.edit.places import set_file_sky
 from squall.job.told.years import years_figures
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
@@ -254,7 +255,13 @@ def _part(request: Request, conn: Connection, stored: Stored) -> Response:
 
 
 @router.post("/jobs/{job_id}/years/weather")
-def take_weather(job_id: int, request: Request, conn: Db, file: UploadFile) -> Response:
+def take_weather(
+    job_id: int,
+    request: Request,
+    conn: Db,
+    file: UploadFile,
+    stage: Annotated[Literal["years", "place"], Form()] = "years",
+) -> Response:
     """Take a weather file in; the job then goes by it."""
     name = Path(file.filename or say("weather file")).name[:80]
     data = file.file.read(weather.MOST_BYTES + 1)
@@ -262,14 +269,17 @@ def take_weather(job_id: int, request: Request, conn: Db, file: UploadFile) -> R
     try:
         where(stored.job)  # an hour of a file is an hour of a clock somewhere
         year = weather.read(data, name, clock_of(stored.job).si)
-        with transaction(conn):
-            keep_weather(conn, job_id, name, year)
 
         def change(job: Job) -> tuple[Job, Spoken]:
-            years = job.years.model_copy(update={"by": "file", "file": name})
-            return job.model_copy(update={"years": years}), say("weather of {name} taken in", name=name)
+            return set_file_sky(job, year, name)
 
+        assess(change(stored.job)[0])  # refused before anything is kept
+        with transaction(conn):
+            keep_weather(conn, job_id, name, year)
         stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
     except SquallError as error:
-        return answer(request, conn, stored, "years", Notices(banner=str(error), banner_kind="bad"), 422)
-    return answer(request, conn, stored, "years", Notices(banner=say("{told_by}: taken in.", told_by=year.told_by)))
+        return answer(request, conn, stored, stage, Notices(banner=str(error), banner_kind="bad"), 422)
+    said = say(
+        "{told_by}: taken in. Verdict, kits and years go by its light and air from here on.", told_by=year.told_by
+    )
+    return answer(request, conn, stored, stage, Notices(banner=said))

@@ -31,4 +31,8 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "turbidity": N_("turbidity"),
     "wet-days-month": N_("wet days of a month"),
     "years-made-weather": N_("years of made weather"),
+    "file-light-of-month": N_("the file's light in {month:month}"),
+    "most-through-air-here": N_(
+        "at most {most:daylight}, as much as a clear month lets through here: is the file of another place, or of the other half of the world?"
+    ),
 }
