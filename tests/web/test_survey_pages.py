@@ -197,7 +197,7 @@ def test_curves_and_the_model_go_out_and_in(client) -> None:
     assert rows[0] == ["flow [L/min]", "head [m]", "amps [A]"]
     answer = client.change("/jobs/1/lift/curve", files={"file": ("bench.csv", curve.encode(), "text/csv")})
     assert answer.status_code == 200
-    assert job(client).own_pumps[0].name == "bench"
+    assert job(client).own_pumps[0].name == "Oriel Hydraulics Stairwell 8"
     assert len(job(client).own_pumps[0].points) == len(rows) - 1
     bad = client.change("/jobs/1/lift/curve", files={"file": ("bench.csv", b"a,b\n1,2\n3,4\n", "text/csv")})
     assert bad.status_code == 422

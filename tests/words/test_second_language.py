@@ -49,12 +49,16 @@ def outside(text: str, depth: int = 0) -> tuple[str, int]:
     return "".join(bare_signs), depth
 
 
+_WORD = re.compile(r"[^\W\d_]{2,}")
+
+
 def left_bare(seen: Iterable[Seen], data: re.Pattern[str]) -> dict[str, str]:
     """Words that no bracket holds and that are no data, each with where it was seen first.
 
     A message may hold markup, so its brackets may open in one piece of text and close in a later one.
     """
     found: dict[str, str] = {}
+    checked: set[str] = set()
     depth, page = 0, ""
     for piece in seen:
         if piece.url != page:
@@ -66,9 +70,10 @@ def left_bare(seen: Iterable[Seen], data: re.Pattern[str]) -> dict[str, str]:
             free, _ = outside(words)
         else:
             free, depth = outside(words, depth)
-        if piece.place == "input@value" or "from-file" in piece.place:
+        if piece.place == "input@value" or "from-file" in piece.place or free in checked or not _WORD.search(free):
             continue
-        for word in re.findall(r"[^\W\d_]{2,}", data.sub(" ", free)):
+        checked.add(free)
+        for word in _WORD.findall(data.sub(" ", free)):
             if word not in SIGNS:
                 found.setdefault(word, f"{piece.url} {piece.place}: {piece.words[:160]}")
     return found

@@ -1,4 +1,7 @@
-"""Pump curves as CSV, in and out: flow, head and, where known, amps, with their units in the heading."""
+"""Pump curves as CSV, in and out: flow, head and, where known, amps, with their units in the heading.
+
+What else is known of the pump stands above them, a line each: ``# volts: 12 V``. So a pump that goes out comes in as itself.
+"""
 
 import csv
 import io
@@ -24,10 +27,52 @@ class CurveRow:
     amps: float | None
 
 
-def write(pump: Pump) -> str:
-    """A pump's points at rated volts as CSV with a line of comment."""
+@dataclass(frozen=True)
+class CurveFile:
+    """A file's points, and what it tells of the pump: text by the name of a field of a pump of one's own."""
+
+    rows: list[CurveRow]
+    told: dict[str, str]
+
+
+# What may stand above the points, and the field it goes into.
+_TOLD = {
+    "name": "name",
+    "end": "end",
+    "placement": "placement",
+    "brushes": "brushed",
+    "volts": "volts",
+    "most volts": "most_volts",
+    "watts": "watts",
+    "largest fuse": "fuse",
+    "life": "life",
+    "hose tail": "barb",
+}
+
+
+def write(pump: Pump, fitted: str = "") -> str:
+    """A pump's points at rated volts as CSV, with what else is known of it above them.
+
+    `fitted` says what the points are, where they are not the maker's own.
+    """
     out = io.StringIO()
-    out.write(f"# {pump.title}, {pump.motor.kind}, at {pump.motor.rated_v:g} V\n")
+    motor = pump.motor
+    told = {
+        "name": pump.title,
+        "end": pump.end,
+        "placement": pump.placement,
+        "brushes": "yes" if pump.brushed else "no",
+        "volts": f"{motor.rated_v:g} V",
+        "most volts": "" if motor.max_v is None else f"{motor.max_v:g} V",
+        "watts": f"{pump.rated_w:.4g} W",
+        "largest fuse": "" if pump.max_fuse_a is None else f"{pump.max_fuse_a:g} A",
+        "life": f"{pump.life_h:g} h",
+        "hose tail": f"{pump.barb_m * 1000.0:g} mm",
+        "points": fitted,
+    }
+    for name, text in told.items():
+        if text:
+            out.write(f"# {name}: {text}\n")
     rows = csv.writer(out, lineterminator="\n")
     rows.writerow(["flow [L/min]", "head [m]", "amps [A]"])
     for flow, head, amps in pump.motor.points:
@@ -35,19 +80,20 @@ def write(pump: Pump) -> str:
     return out.getvalue()
 
 
-def read(data: bytes) -> list[CurveRow]:
+def read(data: bytes) -> CurveFile:
     """Points of a CSV file.
 
     Parameters
     ----------
     data : bytes
         Columns named ``flow`` and ``head`` (or ``height``), and ``amps`` if known, each with its
-        unit in square brackets; commas or semicolons between; lines of comment start with ``#``.
+        unit in square brackets; commas or semicolons between; lines of comment start with ``#``, and those of
+        :data:`_TOLD` are read.
 
     Returns
     -------
-    list[CurveRow]
-        Two to twenty points.
+    CurveFile
+        Two to twenty points, and what stands above them.
 
     Raises
     ------
@@ -76,7 +122,17 @@ def read(data: bytes) -> list[CurveRow]:
                 MOST_POINTS=MOST_POINTS,
             )
         )
-    return found
+    return CurveFile(found, _told_in(text))
+
+
+def _told_in(text: str) -> dict[str, str]:
+    told = {}
+    for line in text.splitlines():
+        name, mark, value = line.lstrip("# ").partition(":")
+        field = _TOLD.get(name.strip().lower())
+        if line.startswith("#") and mark and field is not None and value.strip():
+            told[field] = value.strip()
+    return told
 
 
 def _heading(cells: list[str]) -> dict[str, tuple[int, str]]:

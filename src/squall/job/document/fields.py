@@ -15,6 +15,7 @@ from squall.core.reason import Quantity
 from squall.core.sky.air import guessed_air
 from squall.core.sky.outside import daylight_outside_kwh
 from squall.job.document.job import FILE_CLIMATE, WORLD_CLIMATE, AirMonth, Job, SkyDoc, SkyMonth, Typed, quantity
+from squall.job.document.own_pumps import LIFE_BRUSHED, LIFE_BRUSHLESS
 from squall.job.document.paths import as_typed, shown_as, value_at, with_value
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
 from squall.words import later
@@ -277,6 +278,11 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
         job = with_value(job, f"uses.{parts[1]}.name", catalogue.crops[value].name)
     if len(parts) == 3 and parts[0] == "herd" and parts[2] == "kind" and value != "own":
         job = _with_kind(job, f"herd.{parts[1]}", catalogue.stock_kinds[value])
+    if len(parts) == 3 and parts[0] == "own_pumps" and parts[2] == "brushed":
+        before, after = (LIFE_BRUSHED, LIFE_BRUSHLESS) if not value else (LIFE_BRUSHLESS, LIFE_BRUSHED)
+        pump = next(pump for pump in job.own_pumps if pump.id == parts[1])
+        if pump.life == before:
+            job = with_value(job, f"own_pumps.{parts[1]}.life", after.model_dump())
     if len(parts) == 3 and parts[0] == "run":
         stem = f"run.{parts[1]}"
         if parts[2] == "hose" and typed != "own":

@@ -315,7 +315,7 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         "label_flow": FieldSpec(later("Label's flow (no height)"), kind="flow", low=1e-6, high=0.05),
         "label_height": FieldSpec(later("Label's height (flow stops)"), kind="head", low=0.1, high=300),
         "life": FieldSpec(later("Hours until worn"), kind="hours", low=1, high=1e6,
-                          hint=later("brushed ones 700 to 800 by common practice")),
+                          hint=later("brushed ones 700 to 800 by common practice; those without some years, guessed at 6000 until you know")),
         "price": FieldSpec(later("Price"), kind="number", low=0, high=1e6),
         "barb": FieldSpec(later("Hose tail"), kind="bore", low=0.003, high=0.2),
         "fuse": FieldSpec(later("Largest fuse the maker allows"), kind="amps", low=0.5, high=100, optional=True),

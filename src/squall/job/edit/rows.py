@@ -1,7 +1,7 @@
 """Rows of the job's lists, added and taken out: readings, test levels, uses, own pumps and their points."""
 
 import json
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Any
 
@@ -191,8 +191,33 @@ def add_typed_row(
     return changed, words
 
 
-def own_pump_from_curve(job: Job, name: str, points: Sequence[tuple[float, float, float | None]]) -> Changed:
-    """A pump of the job's own from points of a file: flow [m3/s], head [m], amps [A] where known."""
+def own_pump_from_curve(
+    job: Job,
+    name: str,
+    points: Sequence[tuple[float, float, float | None]],
+    told: Mapping[str, str],
+    catalogue: Catalogue,
+) -> Changed:
+    """A pump of the job's own from a file.
+
+    Parameters
+    ----------
+    job : Job
+        As it stands.
+    name : str
+        Where the file gives none.
+    points : sequence of tuple
+        Flow [m3/s], head [m], amps [A] where known.
+    told : mapping
+        What the file tells besides: text by field.
+    catalogue : Catalogue
+        For choices.
+
+    Raises
+    ------
+    BadQuantity, OutOfRange
+        For the first thing told that can't be read.
+    """
     job, _ = add_row(job, "own_pumps")
     made = job.own_pumps[-1]
     kept = [
@@ -205,9 +230,25 @@ def own_pump_from_curve(job: Job, name: str, points: Sequence[tuple[float, float
         for number, (flow, head, amps) in enumerate(points, start=1)
     ]
     pump = made.model_copy(update={"name": name.strip() or made.name, "by": "curve", "points": kept})
-    return job.model_copy(update={"own_pumps": [*job.own_pumps[:-1], pump]}), later(
-        "{name} read from a file", name=pump.name
-    )
+    job = job.model_copy(update={"own_pumps": [*job.own_pumps[:-1], pump]})
+    for field, text in told.items():
+        job = edit(job, f"own_pumps.{pump.id}.{field}", text, catalogue)
+    pump = job.own_pumps[-1]
+    missing = [words for field, words in _MUST_KNOW.items() if field not in told]
+    if missing:
+        return job, later(
+            "{name} read from a file, its curve through {points} points; the file does not say {missing}: taken as {end}, {volts}, put that right",
+            name=pump.name, points=len(kept), missing=missing[0] if len(missing) == 1 else later("end and volts"), end=pump.end,
+            volts=pump.volts.typed,
+        )  # fmt: skip
+    return job, later(
+        "{name} read from a file: {end}, {volts}, its curve through {points} points",
+        name=pump.name, end=pump.end, volts=pump.volts.typed, points=len(kept),
+    )  # fmt: skip
+
+
+# What a curve means nothing without.
+_MUST_KNOW = {"end": later("its end"), "volts": later("at what volts")}
 
 
 def remove_row(job: Job, path: str) -> Changed:

@@ -12,10 +12,12 @@ from squall.core.hydraulics.losses import Cost, flow_on, water_costs
 from squall.core.hydraulics.pipes import flow_for_loss
 from squall.core.hydraulics.throttle import Throttle, throttle_for
 from squall.core.kit.ends import EndAdvice, Life, advise_ends, life_of
+from squall.core.kit.parts import Pump
+from squall.job.document.job import Job
 from squall.job.told.finding import DARCY, DRIVE, Finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.own_pumps import Homemade
+from squall.job.worked.own_pumps import Homemade, homemades
 from squall.words import later, say
 from squall.words.units import text
 
@@ -204,9 +206,24 @@ def own_view(a: Assessment, made: Homemade) -> OwnView:
     if made.part is not None:
         found = operating_point(made.part.motor.rated_curve, a.layout.line(None))
         flow = found.flow_m3_s
-    if made.doc.by == "label":
+    if made.doc.by == "label" and made.doc.end == "centrifugal":
         half = half_of_label(made.doc.label_flow.si, made.doc.label_height.si, a.layout.static_head_m)
     return OwnView(made, flow, half)
+
+
+def how_fitted(job: Job, pump: Pump) -> str:
+    """What the points of a pump of the job's own are, for its file; empty for the catalogue's. In English, as files are."""
+    for made in homemades(job):
+        if made.part is None or made.known is None or made.part.id != pump.id:
+            continue
+        tests = len(made.doc.points)
+        if made.doc.by == "label":
+            return f"guessed from its label alone, may be off by {made.known.band:.0%}"
+        if made.doc.by == "bucket":
+            law = "H = A - B Q2" if made.doc.end == "centrifugal" else "Q = a - b H"
+            return f"{law} fitted to {tests} bucket tests, {made.known.misfit:.1%} off them; winding guessed"
+        return f"{tests} points as given; winding guessed"
+    return ""
 
 
 def siphon_findings(a: Assessment) -> list[Finding]:

@@ -15,7 +15,17 @@ from squall.core.reason import Spoken
 from squall.formats import epanet, pump_curves
 from squall.job.document.job import Job
 from squall.job.edit.rows import add_typed_row, own_pump_from_curve
-from squall.job.told.lift import Trim, costs_of, ends_of, joints_of, life_figures, lift_figures, own_view, trim_of
+from squall.job.told.lift import (
+    Trim,
+    costs_of,
+    ends_of,
+    how_fitted,
+    joints_of,
+    life_figures,
+    lift_figures,
+    own_view,
+    trim_of,
+)
 from squall.job.told.survey import run_findings, suction_findings
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
@@ -151,8 +161,9 @@ def read_curve(job_id: int, request: Request, conn: Db, file: UploadFile) -> Res
     name = (file.filename or "pump").rsplit(".", 1)[0][:40]
 
     def change(job: Job) -> tuple[Job, Spoken]:
-        points = [(row.flow_m3_s, row.head_m, row.amps) for row in pump_curves.read(data)]
-        return own_pump_from_curve(job, name, points)
+        curve = pump_curves.read(data)
+        points = [(row.flow_m3_s, row.head_m, row.amps) for row in curve.rows]
+        return own_pump_from_curve(job, name, points, curve.told, catalogue())
 
     return make(request, conn, job_id, "lift", change)
 
@@ -181,8 +192,9 @@ def model(job_id: int, conn: Db) -> Response:
 @router.get("/jobs/{job_id}/pump.csv")
 def pump_file(job_id: int, conn: Db) -> Response:
     """The chosen pump's points as CSV."""
-    _, chosen = _chosen(conn, job_id)
-    return _file(pump_curves.write(chosen.kit.pump), "text/csv", f"job-{job_id}-pump.csv")
+    a, chosen = _chosen(conn, job_id)
+    text = pump_curves.write(chosen.kit.pump, how_fitted(a.job, chosen.kit.pump))
+    return _file(text, "text/csv", f"job-{job_id}-pump.csv")
 
 
 def _file(text: str, kind: str, name: str) -> Response:
