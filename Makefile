@@ -27,6 +27,7 @@ lint: $(DEVSTAMP)
 	.venv/bin/ruff check src tests tools
 	.venv/bin/ruff format --check src tests tools
 	.venv/bin/mypy
+	.venv/bin/mypy tools
 	.venv/bin/lint-imports
 	.venv/bin/djlint src/squall/web/templates --profile=jinja --lint --quiet
 

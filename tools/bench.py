@@ -13,6 +13,7 @@ import urllib.request
 from collections.abc import Callable
 from contextlib import closing
 from pathlib import Path
+from typing import Any
 
 import bench_years
 from playwright.sync_api import sync_playwright
@@ -63,7 +64,8 @@ def start_server(data: Path) -> tuple[subprocess.Popen[bytes], float]:
 def key_of_run() -> str:
     """The key that changes carry, read from a page as a browser does."""
     page = urllib.request.urlopen(BASE + "/").read().decode()
-    return page.split('name="squall-key" content="')[1].split('"')[0]
+    found: str = page.split('name="squall-key" content="')[1].split('"')[0]
+    return found
 
 
 def edit(key: str, path: str, value: str) -> None:
@@ -198,20 +200,32 @@ def main() -> None:
     def ranking() -> None:
         for cached in CACHES:
             cached.cache_clear()
-        found = rank(catalogue().stock, a.layout, a.light, plain_use(a.need_l), Rules(0.05, "metric"))
+        found = rank(catalogue().stock, a.layout, a.lit, plain_use(a.need_l), Rules(0.05, "metric"))
         tried[0] = found.tried
 
     from squall.core.kit import layout, setup
-    from squall.core.years import typical as season
+    from squall.core.years import lit, nodes
 
     doubtful = assess(demo_jobs()[1])
+    assert doubtful.chosen is not None
+    chosen = doubtful.chosen
 
     def ranged() -> None:
         for cached in CACHES:
             cached.cache_clear()
-        doubt_of(doubtful, doubtful.chosen)
+        doubt_of(doubtful, chosen)
 
-    CACHES.extend([setup.table_for, layout._line, season._remembered_charge, season.lit_light])
+    CACHES.extend(
+        [
+            setup.table_for,
+            layout._line,
+            lit._remembered_charge,
+            lit.lit_light,
+            nodes._states,
+            nodes._held_states,
+            nodes._charge_nodes,
+        ]
+    )
     tried = [0]
     ranking()
     rows.append((f"ranking of the whole catalogue ({tried[0]} kits), nothing remembered", f"{median_ms(ranking, 5):.0f} ms",
@@ -225,6 +239,6 @@ def main() -> None:
         print(f"{name:70} {figure:>10}   {wanted}")
 
 
-CACHES: list[object] = []
+CACHES: list[Any] = []
 if __name__ == "__main__":
     main()

@@ -10,7 +10,6 @@ from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
-from hill import use_with
 
 from squall.core.advice.levers import with_controller
 from squall.core.advice.rank import Ranking, rank
@@ -18,6 +17,7 @@ from squall.core.kit.setup import Cabling, Setup, table_for
 from squall.core.sky.made_weather import Draw, made_years
 from squall.core.sky.whole_year import YEAR_STEPS, made_light, year_path
 from squall.core.years.tanks import Tank, without_switch
+from squall.core.years.use import Use
 from squall.core.years.whole import LazyYears, run_year, run_years
 from squall.demo import demo_jobs
 from squall.job.worked.assess import assess
@@ -64,7 +64,9 @@ class Case:
         """Several years in a row."""
         c = self.chosen
         return run_years(
-            Setup(c.kit, c.layout, c.cabling), LazyYears(count, self.light), use_with(self.demand, self.tank)
+            Setup(c.kit, c.layout, c.cabling),
+            LazyYears(count, self.light),
+            Use((0.0,) * 12, self.demand, self.tank, by_sun=False),
         )
 
 
@@ -109,13 +111,14 @@ def by_epanet(case: Case, power: np.ndarray, days: int = 365) -> float:
     import wntr
 
     kit, layout = case.chosen.kit, case.chosen.layout
-    line = layout.line(kit.hose)
+    line, controller = layout.line(kit.hose), kit.controller
+    assert controller is not None
     table = table_for(kit.pump.motor, line)
     watts = table.volts_v * table.current_a
-    given = power * kit.panels * kit.controller.efficiency
+    given = power * kit.panels * controller.efficiency
     speeds = table.volts_v - table.current_a * kit.pump.motor.resistance_ohm
     rated = table.volts_v.searchsorted(kit.pump.motor.rated_v)
-    top = min(kit.controller.out_max_v, float(table.volts_v[-1]))
+    top = min(controller.out_max_v, float(table.volts_v[-1]))
     speed = np.interp(np.minimum(given, np.interp(top, table.volts_v, watts)), watts, speeds) / speeds[rated]
     net = wntr.network.WaterNetworkModel()
     net.options.hydraulic.headloss = "D-W"
@@ -180,21 +183,21 @@ def rows() -> list[tuple[str, str, str]]:
 
 def _searches(case: Case) -> list[tuple[str, str, str]]:
     from squall.core.kit import layout, setup
-    from squall.core.years import typical as season
+    from squall.core.years import lit
     from squall.core.years import whole as running
 
     caches = [
         setup.table_for,
         layout._line,
-        season._remembered_charge,
-        season.lit_light,
+        lit._remembered_charge,
+        lit.lit_light,
         running.states_of,
         running._powered,
     ]
     a = case.a
 
     def ranking() -> Ranking:
-        return rank(a.parts.stock, a.layout, a.light, a.need_l, a.job.max_drop.si, a.job.wire_standard)
+        return rank(a.parts.stock, a.layout, a.lit, a.used, a.rules)
 
     def search() -> None:
         for cached in caches:

@@ -7,6 +7,8 @@ short days are apart.
 import random
 import sys
 from collections import defaultdict
+from functools import partial
+from typing import Any
 
 import numpy as np
 
@@ -23,12 +25,12 @@ from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.kit.wiring import Rules, choose_cabling
 from squall.core.need.demand import demand_of
 from squall.core.sky.air import guessed_air
-from squall.core.sky.climate import Site
+from squall.core.sky.climate import Climate, Site
 from squall.core.sky.local import climate_at
 from squall.core.sky.made_weather import Draw
 from squall.core.sky.place import facing_deg, winter_tilt_deg
 from squall.core.sky.typical_days import Light, Mounting, Post, light_of_year
-from squall.core.sky.whole_year import made_clearness, made_light
+from squall.core.sky.whole_year import YearLight, made_clearness, made_light
 from squall.core.sky.world import light_at
 from squall.core.years.many_days import SEED, days_of
 from squall.core.years.nodes import means_of
@@ -96,10 +98,14 @@ def random_use(rng: random.Random, litres: np.ndarray, banked: bool) -> Use:
     return Use(need, demand, tank, rng.random() < 0.4, BankState(0.9, 5.0, timer), well)
 
 
+def _made(site: Site, climate: Climate, mounting: Mounting, clearness: np.ndarray, number: int) -> YearLight:
+    return made_light(site, climate, mounting, clearness[number])
+
+
 def main(count: int) -> None:
     """Print the table."""
     rng = random.Random(7)
-    found = defaultdict(list)
+    found: defaultdict[str, list[Any]] = defaultdict(list)
     while sum(len(rows) for rows in found.values()) < count:
         kind = ("panel", "controller", "battery")[sum(len(rows) for rows in found.values()) % 3]
         site, mounting, light = random_place(rng)
@@ -113,9 +119,7 @@ def main(count: int) -> None:
         quick = outlook_of(setup, days, means, use)
         assert light.origin is not None
         clearness = made_clearness(site, light.origin.climate, Draw(10, SEED))
-        years = LazyYears(
-            10, lambda n, s=site, c=light.origin.climate, m=mounting, k=clearness: made_light(s, c, m, k[n])
-        )
+        years = LazyYears(10, partial(_made, site, light.origin.climate, mounting, clearness))
         run = run_years(setup, years, use)
         free = (
             run

@@ -3,7 +3,6 @@
 import ast
 import re
 import statistics
-import sys
 from collections import defaultdict
 from collections.abc import Iterator
 from functools import cache, lru_cache
@@ -145,4 +144,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    main()

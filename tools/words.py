@@ -4,7 +4,6 @@ English is the source. A new language is a folder beside the template: copy ``sq
 ``LANGUAGE/LC_MESSAGES/squall.po``, translate it, run ``make words`` again.
 """
 
-import sys
 from io import BytesIO
 from pathlib import Path
 
@@ -60,4 +59,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    main()

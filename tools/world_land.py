@@ -7,6 +7,7 @@ Source: Natural Earth (public domain), as TopoJSON in the npm package ``world-at
 import json
 import sys
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -14,7 +15,7 @@ OUTLINE = Path(__file__).parent.parent / "src" / "squall" / "core" / "sky" / "da
 SOUTH_DEG = -59.0
 
 
-def rings(topology: dict) -> list[np.ndarray]:
+def rings(topology: dict[str, Any]) -> list[np.ndarray]:
     """Closed rings of (longitude, latitude) of all land, holes among them. [°]"""
     scale, shift = (np.array(topology["transform"][key]) for key in ("scale", "translate"))
     arcs = [np.cumsum(np.array(arc), axis=0) * scale + shift for arc in topology["arcs"]]

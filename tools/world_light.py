@@ -22,7 +22,8 @@ def quantiles(light_w_m2: np.ndarray, weight: np.ndarray) -> np.ndarray:
     half = (light_w_m2[1] - light_w_m2[0]) / 2.0
     edges = np.concatenate([[light_w_m2[0] - half], light_w_m2 + half])
     under = np.concatenate([[0.0], np.cumsum(weight / weight.sum())])
-    return np.maximum(np.interp(SHARES, under, edges), 0.0)
+    found: np.ndarray = np.maximum(np.interp(SHARES, under, edges), 0.0)
+    return found
 
 
 def main() -> None:

@@ -7,14 +7,15 @@ from math import inf
 import numpy as np
 
 from squall.core.advice.refusals import (
+    bright_refusal,
     cannot_lift,
     charge_refusal,
     lifts,
     limiting_cause,
     place_refusal,
     pump_controller_refusal,
-    season_refusal,
     volts_refusal,
+    year_refusal,
 )
 from squall.core.drive.tables import LoadTable
 from squall.core.errors import OutOfRange, Stopped
@@ -26,9 +27,11 @@ from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.kit.wiring import Rules, choose_cabling, wiring_refusal
 from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import Light
-from squall.core.years.many_days import days_of
-from squall.core.years.nodes import means_of
-from squall.core.years.outlook import holds_through, outlook_of
+from squall.core.years.by_light import instant_v
+from squall.core.years.fewest_short import fewest_short
+from squall.core.years.many_days import ManyDays, days_of
+from squall.core.years.nodes import Means, means_of
+from squall.core.years.outlook import holds_through, most_short, outlook_of
 from squall.core.years.typical import sum_of_year, year_of
 from squall.core.years.use import Use
 
@@ -37,6 +40,8 @@ RESERVE_DAYS = 2.0
 MOST_SERIES = 4
 MOST_OVERSIZE = 3.0
 LEAST_SIZE = 0.6
+# Kits whose fewest short days are looked at together.
+_AT_ONCE = 100
 
 
 @dataclass(frozen=True)
@@ -152,7 +157,7 @@ def _cheapest_that_fits(
     direct: Kit, by_price: list[Controlled | Banked], refusal: Callable[[Kit], Reason | None]
 ) -> tuple[Kit, Reason | None]:
     for supply in by_price:
-        kit = replace(direct, supply=supply)
+        kit = Kit(direct.pump, supply, direct.panel, direct.in_series, direct.in_parallel)
         if refusal(kit) is None:
             return kit, None
     rated = direct.pump.motor.rated_v
@@ -218,7 +223,7 @@ def rank(
     allowed, as the verdict has it. The years are run from the cheapest on. Refused are kits whose volts or current would
     harm a part, whose wiring would be condemned, or whose pump can't reach the lift.
     """
-    holds: list[Ranked] = []
+    holds: list[tuple[Ranked, Means]] = []
     short: list[Ranked] = []
     refused: list[Ranked] = []
     tried = 0
@@ -242,14 +247,18 @@ def rank(
                 tried += 1
                 continue
             for hose, table in reaching.items():
-                ranked = _judge(replace(bare, hose=hose), table, layout, light, use, rules)
+                kit = Kit(pump, bare.supply, bare.panel, bare.in_series, bare.in_parallel, hose)
+                ranked, means = _judge(kit, table, layout, light, use, rules)
                 tried += 1
-                (refused if ranked.cabling is None else holds if ranked.holds else short).append(ranked)
-    holds.sort(key=lambda r: (r.price, -r.worst_litres))
-    holds, dry = _through_years(holds, layout, light, use)
+                if means is not None and ranked.holds:
+                    holds.append((ranked, means))
+                else:
+                    (refused if ranked.cabling is None else short).append(ranked)
+    holds.sort(key=lambda row: (row[0].price, -row[0].worst_litres))
+    held, dry = _through_years(holds, layout, light, use)
     short += dry
     short.sort(key=lambda r: (-r.worst_share, r.price))
-    return Ranking(tuple(holds), tuple(short), tuple(refused), tried)
+    return Ranking(tuple(held), tuple(short), tuple(refused), tried)
 
 
 def _daily_charge(table: LoadTable, litres: float) -> Callable[[float], float]:
@@ -266,7 +275,7 @@ def _refused(kit: Kit, reason: Told) -> Ranked:
 
 
 def _through_years(
-    rows: list[Ranked], layout: Layout, light: Light, use: Use
+    rows: list[tuple[Ranked, Means]], layout: Layout, light: Light, use: Use
 ) -> tuple[list[Ranked], list[Ranked]]:  # fmt: skip
     """Kits whose mean covers the need, parted into those that hold through ten years, and those that run short.
 
@@ -277,19 +286,49 @@ def _through_years(
     dry: list[Ranked] = []
     found: set[tuple[str, str]] = set()
     days = days_of(light)
-    for row in rows:
+    fewest = _FewestShort(rows, layout, days, use)
+    for number, (row, means) in enumerate(rows):
         key = (row.kit.pump.id, row.kit.source)
         if key in found:
             held.append(row)
             continue
-        assert row.cabling is not None
-        setup = Setup(row.kit, layout, row.cabling)
-        if holds_through(setup, days, means_of(setup, days, light.post, use), use):
+        if fewest.may_hold(number, found) and holds_through(Setup(row.kit, layout, _cabled(row)), days, means, use):
             found.add(key)
             held.append(row)
         else:
             dry.append(replace(row, holds=False))
     return held, dry
+
+
+class _FewestShort:
+    """The fewest short days of the next rows at a time, as a search comes to them."""
+
+    def __init__(self, rows: list[tuple[Ranked, Means]], layout: Layout, days: ManyDays, use: Use) -> None:
+        self.rows, self.layout, self.days, self.use = rows, layout, days, use
+        self.known: dict[int, int] = {}
+        self.most = most_short(days, use)
+        self.seconds = days.seconds_of_days() if days.shade is None and rows else None
+
+    def may_hold(self, number: int, found: set[tuple[str, str]]) -> bool:
+        """Whether a row may run short no more often than is allowed."""
+        if self.seconds is None:
+            return True  # nodes are many where a shadow falls: the years are run at once
+        if number not in self.known:
+            ahead = [
+                n
+                for n, (row, _) in enumerate(self.rows[number:], start=number)
+                if (row.kit.pump.id, row.kit.source) not in found
+            ][:_AT_ONCE]
+            setups = [
+                (Setup(row.kit, self.layout, _cabled(row)), means) for row, means in (self.rows[n] for n in ahead)
+            ]
+            self.known |= dict(zip(ahead, fewest_short(setups, self.seconds, self.days, self.use), strict=True))
+        return self.known[number] <= self.most
+
+
+def _cabled(row: Ranked) -> Cabling:
+    assert row.cabling is not None
+    return row.cabling
 
 
 def through_years(row: Ranked, layout: Layout, light: Light, use: Use) -> Ranked:
@@ -325,24 +364,31 @@ def judge(kit: Kit, layout: Layout, light: Light, use: Use, rules: Rules) -> Ran
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     if not lifts(kit.pump, table):
         return _refused(kit, cannot_lift(layout))
-    row = _judge(kit, table, layout, light, use, rules)
+    row, _ = _judge(kit, table, layout, light, use, rules)
     return through_years(row, layout, light, use)
 
 
-def _judge(kit: Kit, table: LoadTable, layout: Layout, light: Light, use: Use, rules: Rules) -> Ranked:
+def _judge(
+    kit: Kit, table: LoadTable, layout: Layout, light: Light, use: Use, rules: Rules
+) -> tuple[Ranked, Means | None]:
+    """A kit ranked by its months' means, and what its days bring; refused as soon as anything forbids it."""
     try:
         cabling = choose_cabling(kit, layout, table, rules)
     except OutOfRange as error:
-        return _refused(kit, Reason("no-cable-thick-enough", error=error.said))
-    setup, need_l = Setup(kit, layout, cabling), use.need_l
-    year = sum_of_year(setup, light, use)
-    problem = season_refusal(setup, year) or wiring_refusal(setup, rules, year.most_motor_a)
+        return _refused(kit, Reason("no-cable-thick-enough", error=error.said)), None
+    setup, need_l = Setup(kit, layout, cabling).knowing(table), use.need_l
+    instant = instant_v(setup)
+    bright = bright_refusal(setup, instant)  # seen before any year is run
+    if bright is not None:
+        return _refused(kit, bright), None
+    year = sum_of_year(setup, light, use, instant)
+    problem = year_refusal(setup, year) or wiring_refusal(setup, rules, year.most_motor_a)
     if problem is not None:
-        return _refused(kit, problem)
+        return _refused(kit, problem), None
     month, litres, share = worst_of(year.average_litres.tolist(), need_l)
     price = kit_price(setup)
     covers = Reason("covers-share-of-month", share=share, month=month) if need_l[month] > 0 else Reason("no-need-set")
-    return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0)
+    return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0), year.means
 
 
 def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light, use: Use) -> list[Reason]:

@@ -185,8 +185,26 @@ def hose_refusal(kit: Kit, layout: Layout, most_v: float) -> Reason | None:
     return Reason("hose-rated-below-shut-off", nominal=kit.hose.nominal, rated=kit.hose.rated_head_m, head=head)
 
 
+def bright_refusal(setup: Setup, instant_v: float) -> Reason | None:
+    """What the brightest instant of the coldest day forbids, whatever the year brings: too many volts for the pump [V], a hose that bursts."""
+    most = setup.kit.pump.motor.max_v
+    if most is not None and instant_v > most:
+        return Reason("motor-instant-maker-allows", most_motor=instant_v, most=most)
+    return hose_refusal(setup.kit, setup.layout, max(instant_v, _shut_v(setup.kit)))
+
+
+def _shut_v(kit: Kit) -> float:
+    # Against a shut outlet a motor takes few watts, so that a controller goes up to the most that it gives.
+    return kit.supply.controller.out_max_v if isinstance(kit.supply, Controlled) else kit.pump.motor.rated_v
+
+
 def season_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
-    """What the year shows that forbids a kit."""
+    """What the brightest instant or the year shows that forbids a kit."""
+    return bright_refusal(setup, season.instant_v) or year_refusal(setup, season)
+
+
+def year_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
+    """What the year shows that forbids a kit, which its brightest instant allows."""
     kit, layout = setup.kit, setup.layout
     if season.stopped:
         return Reason("gives-no-water", why=season.stopped[0])
@@ -198,9 +216,7 @@ def season_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
     most = kit.pump.motor.max_v
     if most is not None and season.most_motor_v > most:
         return Reason("motor-instant-maker-allows", most_motor=season.most_motor_v, most=most)
-    # Against a shut outlet a motor takes few watts, so that a controller goes up to the most that it gives.
-    shut_v = kit.supply.controller.out_max_v if isinstance(kit.supply, Controlled) else kit.pump.motor.rated_v
-    burst = hose_refusal(kit, layout, max(season.most_motor_v, shut_v))
+    burst = hose_refusal(kit, layout, max(season.most_motor_v, _shut_v(kit)))
     if burst is not None:
         return burst
     if kit.controller is not None and kit.controller.kind == "pump" and season.most_motor_a > kit.controller.max_a:

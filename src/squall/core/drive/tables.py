@@ -5,7 +5,6 @@ voltage. The compiled kernels then find, for each light of the year, where a sou
 The answers agree with :func:`squall.core.drive.solve.solve` within two parts in a thousand (tested).
 """
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,10 +12,15 @@ from numpy.typing import NDArray
 
 from squall.core.drive.motors import Motor, flow_at_last_head
 from squall.core.electrics.modules import Diode
+from squall.core.hydraulics.curves import MonotoneCubic
 from squall.core.hydraulics.pipes import Line
 
 Floats = NDArray[np.float64]
 _NODES = 200
+# Nodes between shut-off and the first settled flow.
+_ON_RISE = 12
+# As :mod:`squall.core.drive.line_kernels` has them.
+PHI_AT_SPEED, SPEED_AT_PHI, HEAD_AT_SPEED = 0, 1, 2
 _TOP_OF_RATED = 2.2
 
 
@@ -34,6 +38,8 @@ class LoadTable:
         Current below which the motor stands still. [A]
     resistance_ohm : float
         Of the motor. [ohm]
+    rated_a : float
+        Current at the motor's rated volts. [A]
     """
 
     volts_v: Floats
@@ -42,6 +48,7 @@ class LoadTable:
     beyond: Floats
     standstill_a: float
     resistance_ohm: float
+    rated_a: float
 
 
 def load_table(motor: Motor, line: Line) -> LoadTable:
@@ -60,49 +67,68 @@ def load_table(motor: Motor, line: Line) -> LoadTable:
         From standstill to 2.2 times rated volts; a displacement pump on a lift above its last
         measured head is entered as giving nothing, one that the line alone drives beyond it as
         giving what passes at that head.
+
+    Raises
+    ------
+    OutOfRange
+        If a flow at twice the rated volts leaves the friction table.
+
+    Notes
+    -----
+    Where head over speed squared rises from shut-off, a centrifugal end slows as it begins to flow: between shut-off and
+    the first settled flow the nodes go by Q/w, as in :func:`squall.core.drive.motors.state_on_rise`.
     """
     top = motor.rated_v * _TOP_OF_RATED
+    most = motor.phi_range[1] if motor.kind == "centrifugal" else motor.flow_per_speed.at(motor.head_range[0])
+    line.head_at(np.array([most * top]))  # refuses what no friction factor is known for
     if motor.kind == "centrifugal":
-        psi_shut = motor.psi.at(motor.phi_range[0])
-        first = float(np.sqrt(max(line.static_head_m, 0.0) / psi_shut)) if psi_shut > 0.0 else top
-        below = np.linspace(0.0, min(first, top), 24, endpoint=False)
-        above = min(first, top) + (top - min(first, top)) * np.linspace(0.0, 1.0, _NODES - 24) ** 2
-        speeds = np.concatenate([below, above])
-        flow, current, beyond = _centrifugal_nodes(motor, line, speeds)
+        speeds, flow, current, beyond = _centrifugal_nodes(motor, line)
     else:
         speeds = np.linspace(0.0, top, _NODES)
         flow, current, beyond = _displacement_nodes(motor, line, speeds)
+    volts = speeds + current * motor.resistance_ohm
     return LoadTable(
-        volts_v=speeds + current * motor.resistance_ohm,
+        volts_v=volts,
         current_a=current,
         flow_m3_s=flow,
         beyond=beyond,
         standstill_a=float(current[0]),
         resistance_ohm=motor.resistance_ohm,
+        rated_a=float(np.interp(motor.rated_v, volts, current)),
     )
 
 
-def _centrifugal_nodes(motor: Motor, line: Line, speeds: Floats) -> tuple[Floats, Floats, Floats]:
-    first, last = motor.phi_range
-
-    def surplus(phi: Floats) -> Floats:
-        spare: Floats = motor.psi(phi) * speeds**2 - line.head_at(phi * speeds)
-        return spare
-
-    phi, at_first, at_last = _crossings(surplus, np.full(speeds.shape, first), np.full(speeds.shape, last))
-    flows, beyond = at_first > 0.0, at_last > 0.0
+def _centrifugal_nodes(motor: Motor, line: Line) -> tuple[Floats, Floats, Floats, Floats]:
+    top, (first, last) = motor.rated_v * _TOP_OF_RATED, motor.phi_range
+    psi_shut = motor.psi.at(first)
+    start = min(float(np.sqrt(max(line.static_head_m, 0.0) / psi_shut)) if psi_shut > 0.0 else top, top)
+    below = np.linspace(0.0, start, 24, endpoint=False)
+    above = start + (top - start) * np.linspace(0.0, 1.0, _NODES - 24) ** 2
+    speeds = np.concatenate([below, above])
+    phi, at_first, at_last = _meet(motor.psi, line, PHI_AT_SPEED, speeds, first, last)
     current = motor.no_load_a + motor.tau(phi) * speeds**2
-    return np.where(flows, phi * speeds, 0.0), current, np.where(beyond & flows, 1.0, 0.0)
+    flow = np.where(at_first > 0.0, phi * speeds, 0.0)
+    beyond = np.where((at_last > 0.0) & (at_first > 0.0), 1.0, 0.0)
+    if first > 0.0 or not 0.0 < start < top:
+        return speeds, flow, current, beyond
+    settled = float(_meet(motor.psi, line, PHI_AT_SPEED, np.array([start * (1.0 + 1e-9)]), first, last)[0][0])
+    phi = settled * np.linspace(0.0, 1.0, _ON_RISE + 1)[1:]
+    slowed, _, _ = _meet(motor.psi, line, SPEED_AT_PHI, phi, 0.5 * start, 2.0 * start)
+    amps = motor.no_load_a + motor.tau(phi) * slowed**2
+    volts = slowed + amps * motor.resistance_ohm
+    from_v, to_v = speeds[24:26] + current[24:26] * motor.resistance_ohm
+    # Only where volts and amps both rise: elsewhere two flows go with one voltage, and it jumps.
+    rising = (volts > from_v) & (volts < to_v) & (np.diff(volts, prepend=from_v) > 0.0) & (amps > current[24])
+    if not rising.all() or (np.diff(amps) <= 0.0).any():
+        return speeds, flow, current, beyond
+    rows = (speeds, slowed), (flow, phi * slowed), (current, amps), (beyond, np.zeros(phi.size))
+    put = [np.concatenate([nodes[:25], between, nodes[25:]]) for nodes, between in rows]
+    return put[0], put[1], put[2], put[3]
 
 
 def _displacement_nodes(motor: Motor, line: Line, speeds: Floats) -> tuple[Floats, Floats, Floats]:
     first, last = motor.head_range
-
-    def surplus(head: Floats) -> Floats:
-        spare: Floats = line.head_at(motor.flow_per_speed(head) * speeds) - head
-        return spare
-
-    head, at_first, at_last = _crossings(surplus, np.full(speeds.shape, first), np.full(speeds.shape, last))
+    head, at_first, at_last = _meet(motor.flow_per_speed, line, HEAD_AT_SPEED, speeds, first, last)
     too_high, below = at_last > 0.0, at_first < 0.0
     flow = np.maximum(motor.flow_per_speed(head), 0.0) * speeds
     if too_high.any():
@@ -110,30 +136,16 @@ def _displacement_nodes(motor: Motor, line: Line, speeds: Floats) -> tuple[Float
     return flow, motor.amps_by_head(head), np.where((below | too_high) & (flow > 0.0), 1.0, 0.0)
 
 
-def _crossings(
-    surplus: Callable[[Floats], Floats], low: Floats, high: Floats, rounds: int = 14
+def _meet(
+    curve: MonotoneCubic, line: Line, kind: int, fixed: Floats, low: float, high: float
 ) -> tuple[Floats, Floats, Floats]:
-    """Where falling functions are nil, each within its own bounds; at a bound if it is not nil between.
+    """Where an end's curve meets a line for each fixed figure, and the surplus at both ends of the search."""
+    from squall.core.drive.line_kernels import meet
 
-    False position in the Illinois form, every third round a halving. Answers the places, and
-    the functions' values at both bounds.
-    """
-    f_low, f_high = surplus(low), surplus(high)
-    at_low, at_high, start, end = f_low, f_high, low, high
-    place = 0.5 * (low + high)
-    for n in range(rounds):
-        gap = np.where(f_low == f_high, 1.0, f_low - f_high)
-        place = 0.5 * (low + high) if n % 3 == 2 else low + (high - low) * np.clip(f_low / gap, 0.0, 1.0)
-        f = surplus(place)
-        above = f > 0.0
-        low, f_low, high, f_high = (
-            np.where(above, place, low),
-            np.where(above, f, 0.5 * f_low),
-            np.where(above, high, place),
-            np.where(above, 0.5 * f_high, f),
-        )
-    place = np.where(at_low <= 0.0, start, np.where(at_high > 0.0, end, place))
-    return place, at_low, at_high
+    knots, pieces = curve.pieces
+    out = np.empty((3, fixed.size))
+    meet(kind, fixed, low, high, knots, pieces, line.static_head_m, line.drawdown_s_m2, *line.compiled, out)
+    return out[0], out[1], out[2]
 
 
 def marked_points(diode: Diode) -> tuple[Floats, Floats, Floats]:
@@ -215,10 +227,14 @@ def on_volts(table: LoadTable, loop_ohm: float, open_v: float) -> tuple[float, f
     at_source = table.volts_v + table.current_a * loop_ohm
     if open_v <= at_source[0]:
         return 0.0, 0.0, 0.0, False
-    volts, amps, flow = (
-        float(np.interp(open_v, at_source, values)) for values in (table.volts_v, table.current_a, table.flow_m3_s)
+    above = min(int(at_source.searchsorted(open_v)), at_source.size - 1)
+    low = above - 1
+    share = min((open_v - float(at_source[low])) / float(at_source[above] - at_source[low]), 1.0)
+    volts, amps, flow, beyond = (
+        float(values[low]) + share * float(values[above] - values[low])
+        for values in (table.volts_v, table.current_a, table.flow_m3_s, table.beyond)
     )
-    return volts, amps, flow, bool(np.interp(open_v, at_source, table.beyond) > 0.0)
+    return volts, amps, flow, beyond > 0.0
 
 
 @dataclass(frozen=True)

@@ -205,6 +205,7 @@ def resistance_ohm(ohm_per_m: float, one_way_m: float, conductor_c: float = 20.0
     return 2.0 * one_way_m * ohm_per_m * (1.0 + COPPER_PER_K * (conductor_c - 20.0))
 
 
+@lru_cache(maxsize=256)
 def ambient_factor(ambient_c: float, standard: Standard = "metric") -> float:
     """Factor on ampacity in warmer or cooler air than 30 °C.
 

@@ -1,6 +1,7 @@
 """The fuse or breaker of a loop: its rating, the weakest part, and whether a stall would blow it."""
 
 import csv
+from bisect import bisect_left
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
@@ -47,7 +48,9 @@ def opens_within(kind: Kind, current_a: float, rating_a: float) -> float | None:
 
 def next_rating(kind: Kind, least_a: float) -> float | None:
     """The smallest standard rating of at least so many amps; None above the table. [A]"""
-    return next((rating for rating in ratings(kind) if rating >= least_a), None)
+    known = ratings(kind)
+    place = bisect_left(known, least_a)
+    return known[place] if place < len(known) else None
 
 
 @dataclass(frozen=True)

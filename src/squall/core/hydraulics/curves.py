@@ -55,6 +55,11 @@ class MonotoneCubic:
         values: NDArray[np.float64] = self._cubic(x)
         return values
 
+    @property
+    def pieces(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """Knots, and of each piece the cube, square, slope and start, for compiled loops."""
+        return self._cubic.x, np.ascontiguousarray(self._cubic.c.T)
+
     def at(self, x: float) -> float:
         """Value at one place; x and value in whatever the points were. [any]"""
         if not self._x[0] <= x <= self._x[-1]:

@@ -6,7 +6,7 @@ errs towards less water.
 """
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from math import inf, log, pi
 
 import numpy as np
@@ -224,6 +224,26 @@ class Line:
         for pipe in self.pipes:
             head += loss_at(flow_m3_s, pipe, self.water)
         return head
+
+    @cached_property
+    def compiled(self) -> tuple[NDArray[np.float64], NDArray[np.float64], float, float, float]:
+        """The same pipes as plain arrays, for compiled loops: rows of area, bore, length, K, viscosity, twice gravity; their
+        factors over log Re, its first and its step; and the laminar limit.
+        """
+        rows = [
+            (p.area_m2, p.inner_diameter_m, p.length_m, p.minor_loss_k, self.water.viscosity_m2_s, 2.0 * GRAVITY_M_S2)
+            for p in self.pipes
+        ]
+        tables = [_factor_table(p.roughness_m / p.inner_diameter_m) for p in self.pipes]
+        log_re = np.linspace(log(LAMINAR_LIMIT), log(_RE_TABLE_MAX), _RE_TABLE_SIZE)
+        factors = np.array([factors for _, factors in tables]).reshape(len(rows), _RE_TABLE_SIZE)
+        return (
+            np.array(rows).reshape(len(rows), 6),
+            factors,
+            float(log_re[0]),
+            float(log_re[1] - log_re[0]),
+            LAMINAR_LIMIT,
+        )
 
 
 @lru_cache(maxsize=512)

@@ -1,7 +1,7 @@
 """What the survey fixes whatever the kit: lift, run, water, cable lengths."""
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from squall.core.hydraulics.pipes import Line, Pipe
 from squall.core.hydraulics.water import Water
@@ -102,7 +102,7 @@ class Layout:
         known = [piece.end_height_m for piece in self.pieces[:-1] if piece.end_height_m is not None]
         return max([*known, 0.0 if self.closed_circuit else self.lift_m])
 
-    @property
+    @cached_property
     def lowest_replaceable_m(self) -> float | None:
         """Lowest end of the delivery that a kit's hose takes the place of, above the standing water; None if there is none. [m]
 

@@ -65,6 +65,11 @@ class Setup:
         """The pump on that line, at every volts."""
         return table_for(self.kit.pump.motor, self.line)
 
+    def knowing(self, table: LoadTable) -> "Setup":
+        """The same, its table being at hand: a search makes a thousand setups on one."""
+        self.__dict__["table"] = table
+        return self
+
     @cached_property
     def pump_ohm(self) -> float:
         """Source to motor, there and back, warm. [ohm]"""
@@ -98,9 +103,7 @@ def design_current_a(kit: Kit, table: LoadTable) -> float:
     The motor's at rated volts on this line (a controller or an array may bring it higher for an
     hour at noon), but no more than an array's short-circuit current when joined directly.
     """
-    import numpy as np
-
-    amps = float(np.interp(kit.pump.motor.rated_v, table.volts_v, table.current_a))
+    amps = table.rated_a
     if isinstance(kit.supply, Direct):
         amps = min(amps, kit.panel.module.isc_a * kit.in_parallel)
     return amps

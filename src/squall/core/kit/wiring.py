@@ -7,6 +7,7 @@ conductor bears less than the fuse that protects it (NEC 240.4 and 690.9, from m
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -72,6 +73,15 @@ class Rules:
     devices: tuple[LoopPart, ...] = ()
     protectors: tuple[Protector, ...] = ()
     charge_lead_m: float = 2.0
+
+    @cached_property
+    def protector_v(self) -> dict[float, float]:
+        """Most volts that a fuse or breaker of the kind parts, by its rating, among those there are. [V] by [A]"""
+        found: dict[float, float] = {}
+        for protector in self.protectors:
+            if protector.kind == self.kind:
+                found[protector.rating_a] = max(protector.rating_v, found.get(protector.rating_a, 0.0))
+        return found
 
 
 @dataclass(frozen=True)
@@ -354,10 +364,9 @@ def _run(
 
 def _protector_problem(rating_a: float | None, rules: Rules, loop_v: float) -> tuple[Told, ...]:
     """That no fuse or breaker of the rating there is parts so many volts, if so."""
-    sized = [p for p in rules.protectors if p.kind == rules.kind and p.rating_a == rating_a]
-    if rating_a is None or not sized or max(p.rating_v for p in sized) >= loop_v:
+    made = None if rating_a is None else rules.protector_v.get(rating_a)
+    if made is None or made >= loop_v:
         return ()
-    made = max(p.rating_v for p in sized)
     other = Reason("a-breaker") if rules.kind == "fuse" else Reason("a-fuse")
     return (
         Reason("protector-made-for-fewer-volts", kind=rules.kind, rating=rating_a, made=made, loop=loop_v, other=other),

@@ -2,6 +2,10 @@
 
 So a file rules wherever the world's table would have: the verdict, the ranking and the doubt draw their made days from
 the file's own spread, and the years may still be run through its very hours (:func:`squall.core.sky.whole_year.measured_light`).
+
+References
+----------
+Shares of sorted days at the middle of each day's own share: A. Hazen, Trans. ASCE 77 (1914), 1539-1640, from memory.
 """
 
 from dataclasses import dataclass

@@ -306,11 +306,24 @@ def _shade_at(shades, shade):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def spread(plane, shade, shades, month, warmth, step_w_m2, out):  # type: ignore[no-untyped-def]
-    """Add each half hour to the nodes about it: out (12, shades, airs, lights) counts half hours."""
+def short_of_store(inflow, want, store, short_share):  # type: ignore[no-untyped-def]
+    """Days that stay short by more than a share, were each day's inflow there at once and a store, full at first, lossless."""
+    level, missed = store, 0
+    for d in range(inflow.size):
+        level += inflow[d]
+        taken = min(level, want[d])
+        if want[d] > 0.0 and want[d] - taken > short_share * want[d]:
+            missed += 1
+        level = min(level - taken, store)
+    return missed
+
+
+@njit(cache=True, nogil=True)
+def spread(plane, shade, shades, month, place_of, warmth, step_w_m2, out):  # type: ignore[no-untyped-def]
+    """Add each half hour to the nodes about it: out (places, shades, airs, lights) counts half hours, each day's at its place."""
     lights = out.shape[3]
     for d in range(plane.shape[0]):
-        m = month[d]
+        m, q = month[d], place_of[d]
         row = d % shade.shape[0]
         for s in range(plane.shape[1]):
             light = plane[d, s]
@@ -324,10 +337,10 @@ def spread(plane, shade, shades, month, warmth, step_w_m2, out):  # type: ignore
             w = warmth[m, s] - a
             for kk in range(2 if g > 0.0 else 1):
                 part = g if kk == 1 else 1.0 - g
-                out[m, k + kk, a, i] += part * (1.0 - w) * (1.0 - f)
-                out[m, k + kk, a, i + 1] += part * (1.0 - w) * f
-                out[m, k + kk, a + 1, i] += part * w * (1.0 - f)
-                out[m, k + kk, a + 1, i + 1] += part * w * f
+                out[q, k + kk, a, i] += part * (1.0 - w) * (1.0 - f)
+                out[q, k + kk, a, i + 1] += part * (1.0 - w) * f
+                out[q, k + kk, a + 1, i] += part * w * (1.0 - f)
+                out[q, k + kk, a + 1, i + 1] += part * w * f
 
 
 @njit(cache=True, nogil=True)

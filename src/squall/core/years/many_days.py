@@ -136,7 +136,9 @@ class ManyDays:
         from squall.core.years.kernels import spread
 
         out = np.zeros((12, self.shades.size, AIRS, LIGHTS.size))
-        spread(self.plane_w_m2, self.shade_or_open, self.shades, self.month, self.warmth, LIGHT_STEP_W_M2, out)
+        spread(
+            self.plane_w_m2, self.shade_or_open, self.shades, self.month, self.month, self.warmth, LIGHT_STEP_W_M2, out
+        )
         days = np.bincount(self.month, minlength=12)
         hours: Floats = out * (STEP_H / days)[:, None, None, None]
         return hours
@@ -166,6 +168,21 @@ class ManyDays:
         low, high = float(self.airs_c[0]), float(self.airs_c[-1])
         place: Floats = (self.air_c - low) / (high - low) * (AIRS - 1)
         return place
+
+    def seconds_of_days(self) -> NDArray[np.float32]:
+        """Seconds that each day spends at each node, shape (days, nodes); large, so not kept. [s]"""
+        from squall.core.years.kernels import spread
+
+        out = np.zeros((self.month.size, self.shades.size, AIRS, LIGHTS.size), dtype=np.float32)
+        each = np.arange(self.month.size)
+        spread(self.plane_w_m2, self.shade_or_open, self.shades, self.month, each, self.warmth, LIGHT_STEP_W_M2, out)
+        seconds: NDArray[np.float32] = out.reshape(self.month.size, -1) * np.float32(STEP_H * 3600.0)
+        return seconds
+
+    @cached_property
+    def of_month(self) -> list[NDArray[np.intp]]:
+        """Which days are of each month."""
+        return [np.flatnonzero(self.month == month) for month in range(12)]
 
     @cached_property
     def shade_or_open(self) -> NDArray[np.float32]:

@@ -6,7 +6,7 @@ hour of the years is read between the same nodes (:mod:`squall.core.years.outloo
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
@@ -25,6 +25,7 @@ from squall.core.kit.course import (
     tracked,
     window_margin,
 )
+from squall.core.kit.parts import Panel
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked
 from squall.core.sky.typical_days import STEPS, Post, cell_temperature
@@ -129,6 +130,25 @@ def _charges(setup: Setup, states: PanelStates) -> tuple[Floats, Floats | None]:
     return charge_at(c, kit.charging_v, ohm, states, kit.in_series, kit.in_parallel)[None], None
 
 
+@dataclass(frozen=True)
+class _Charged:
+    """What a bank's charging hangs on, whatever pump and hose it feeds; `setup` is any that has these."""
+
+    panel: Panel
+    in_series: int
+    in_parallel: int
+    supply: Banked
+    array_ohm: float
+    setup: Setup = field(compare=False)
+
+
+@lru_cache(maxsize=64)
+def _charge_nodes(what: _Charged, days: ManyDays, post: Post | None) -> tuple[Floats, Floats]:
+    """Current into the bank at every node [A], and charge before losses by month, shape (12,). [Ah/d]"""
+    nodes = _in_light_and_shadow(what.setup, days, post, _charges)[0]
+    return nodes, days.flat_weights @ nodes.ravel()
+
+
 def charging(
     setup: Setup, states: PanelStates, plane_w_m2: Floats, shaded_w_m2: Floats | None, cell_c: Floats, post: Post | None
 ) -> Floats:
@@ -190,12 +210,11 @@ def means_of(setup: Setup, days: ManyDays, post: Post | None, use: Use) -> Means
     volts_v, amps, rate, _ = on_volts(setup.table, kit.bank_ohm + setup.pump_ohm, kit.bank_v)
     peak_l_s = rate * 1000.0
     rate = min(rate * 1000.0, most)
-    charge = _in_light_and_shadow(setup, days, post, _charges)[0]
+    what = _Charged(kit.panel, kit.in_series, kit.in_parallel, kit.supply, setup.array_ohm, setup)
+    charge, came_ah = _charge_nodes(what, days, post)
     if rate <= 0.0 or amps <= 0.0:
         return Means(np.zeros(12), 0.0, charge, volts_v, amps, 0.0)
-    assert kit.battery is not None
-    assert kit.controller is not None
-    daily_ah = (days.flat_weights @ charge.ravel()) * kit.battery.charge_efficiency - 24.0 * kit.controller.own_a
+    daily_ah = came_ah * kit.supply.battery.charge_efficiency - 24.0 * kit.supply.controller.own_a
     allowed_h = 24.0 * float(week_of(use.bank.timer, STEPS).mean())
     hours = np.clip(daily_ah / amps, 0.0, allowed_h)
     return Means(hours * rate * 3600.0, rate, charge, volts_v, amps, peak_l_s)

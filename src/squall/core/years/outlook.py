@@ -17,7 +17,7 @@ from squall.core.electrics.timers import week_of
 from squall.core.kit.bank import usable_ah
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked, Controlled
-from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
+from squall.core.sky.made_weather import DAYS
 from squall.core.sky.typical_days import STEPS
 from squall.core.years.many_days import LIGHT_STEP_W_M2, ManyDays
 from squall.core.years.nodes import Means
@@ -34,7 +34,7 @@ SMALL_SHARE, FINE = 0.1, 3
 LET_GO_SHARE = 0.15
 
 
-def half_hours_of(days: ManyDays, nodes: Floats, some: slice = slice(None)) -> Floats:
+def half_hours_of(days: ManyDays, nodes: Floats, some: slice | NDArray[np.intp] = slice(None)) -> Floats:
     """A figure of every half hour of some of the days, shape (days, 48), read between its nodes; in the nodes' unit: [L/s], [A]."""
     from squall.core.years.kernels import read_off
 
@@ -98,9 +98,13 @@ def outlook_of(setup: Setup, days: ManyDays, means: Means, use: Use) -> Outlook:
 
 def holds_through(setup: Setup, days: ManyDays, means: Means, use: Use) -> bool:
     """Whether ten made years bring no more short days than `use` allows; as :func:`outlook_of`, ended once they do."""
-    wanted = float((use.need_of_days(days.month) > 0.0).sum())
-    most = use.allowed / 100.0 * wanted
+    most = most_short(days, use)
     return _run(setup, days, means, use, most)[1] <= most
+
+
+def most_short(days: ManyDays, use: Use) -> float:
+    """Short days of the years that are allowed, of those on which something is wanted. [days]"""
+    return use.allowed / 100.0 * float((use.need_of_days(days.month) > 0.0).sum())
 
 
 def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float) -> tuple[Floats, int]:
@@ -122,15 +126,25 @@ def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float
     draw, week = use.demand.draw_by(STEPS * fine), week_of(use.bank.timer, STEPS * fine)
     wait_s = 60.0 * SHADE_WAIT_MIN if isinstance(kit.supply, Controlled) else 0.0
     state, no_trace = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]), np.empty((4, 0))
-    out = np.zeros((days.month.size, compiled.COLUMNS))
-    missed = 0
-    for first in range(0, days.month.size, DAYS):
-        year = slice(first, first + DAYS)
-        course = half_hours_of(days, means.nodes, year).ravel().repeat(fine)
+    whole, missed = np.zeros((days.month.size, compiled.COLUMNS)), 0
+    for some in _pieces(days, means, use, alone=not banked and size <= 0.0 and most_short < np.inf):
+        course, month = half_hours_of(days, means.nodes, some).ravel(), days.month[some]
+        if fine > 1:
+            course = course.repeat(fine)
+        out = np.zeros((month.size, compiled.COLUMNS))
         missed += compiled.run_days(
-            DAYS, STEPS * fine, STEP_S / fine, MONTH_OF_DAY, draw, course, size, on, off, wait_s, banked, use.by_sun, figures, week,
-            course, amps, rate, state, out[year], no_trace, most_short - missed, SHORT_SHARE,
+            month.size, STEPS * fine, STEP_S / fine, month, draw, course, size, on, off, wait_s, banked, use.by_sun, figures, week,
+            course, amps, rate, state, out, no_trace, most_short - missed, SHORT_SHARE,
         )  # fmt: skip
+        whole[some] = out
         if missed > most_short:
             break
-    return out, missed
+    return whole, missed
+
+
+def _pieces(days: ManyDays, means: Means, use: Use, *, alone: bool) -> list[slice | NDArray[np.intp]]:
+    """The days in pieces: year by year; or, where each stands alone, months with the least water first, which soonest tell."""
+    if not alone:
+        return [slice(first, first + DAYS) for first in range(0, days.month.size, DAYS)]
+    spare = means.litres / np.maximum(use.demand.litres_a_day, 1e-9)
+    return [days.of_month[month] for month in np.argsort(spare, kind="stable")]

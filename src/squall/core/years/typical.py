@@ -276,28 +276,38 @@ class YearSum:
         Litres a day of each month, the mean of its days, shape (12,).
     most_motor_v, most_motor_a, most_flow_m3_s : float
         Highest at any instant; in any half hour with water. [V], [A], [m3/s]
+    instant_v : float
+        At the motor at the brightest instant of the coldest day, panels straight on it; else 0. [V]
     gives_water : bool
         Whether it ever does.
     stopped : tuple[str, ...]
         Why it gives nothing at all, if so.
+    means : Means
+        What all the days of ten years bring.
     """
 
     average_litres: Floats
     most_motor_v: float
     most_motor_a: float
     most_flow_m3_s: float
+    instant_v: float
     gives_water: bool
-    stopped: tuple[Told, ...] = ()
+    stopped: tuple[Told, ...]
+    means: Means
 
 
-def sum_of_year(setup: Setup, light: Light, use: Use) -> YearSum:
-    """Run a kit through the year as :func:`year_of` does, keeping only what ranking needs."""
+def sum_of_year(setup: Setup, light: Light, use: Use, instant: float | None = None) -> YearSum:
+    """Run a kit through the year as :func:`year_of` does, keeping only what ranking needs.
+
+    `instant` is :func:`squall.core.years.by_light.instant_v`, where it is known already. [V]
+    """
     kit = setup.kit
     means = means_of(setup, days_of(light), light.post, use)
-    most_v = max(means.most_v, instant_v(setup))
+    instant = instant_v(setup) if instant is None else instant
+    most_v = max(means.most_v, instant)
     flows = means.most_l_s > 0.0
     stopped = () if flows or not isinstance(kit.supply, Banked) else (_no_lift_on(kit),)
-    return YearSum(means.litres, most_v, means.most_a, means.most_l_s / 1000.0, flows, stopped)
+    return YearSum(means.litres, most_v, means.most_a, means.most_l_s / 1000.0, instant, flows, stopped, means)
 
 
 def typical_litres(setup: Setup, light: Light) -> Floats:
