@@ -12,7 +12,8 @@ from pathlib import Path
 import numpy as np
 
 from squall.core.advice.levers import with_controller
-from squall.core.advice.rank import Ranking, rank
+from squall.core.advice.rank import rank
+from squall.core.advice.ranked import Ranking
 from squall.core.kit.setup import Cabling, Setup, table_for
 from squall.core.sky.made_weather import Draw, made_years
 from squall.core.sky.whole_year import YEAR_STEPS, made_light, year_path

@@ -7,7 +7,8 @@ import pytest
 from hill import PLAIN
 
 from squall.core.advice.levers import Goods, levers
-from squall.core.advice.rank import candidates, judge, rank, reasons, through_years
+from squall.core.advice.rank import candidates, judge, rank, reasons
+from squall.core.advice.ranked import through_years
 from squall.core.advice.refusals import place_refusal
 from squall.core.electrics.conductors import choose, conductor, metric_conductor
 from squall.core.electrics.protection import LoopPart, protect, stall_current

@@ -195,10 +195,10 @@ def test_a_pump_known_from_a_bucket(parts) -> None:
 
 def test_a_pump_from_a_file(parts) -> None:
     points = [(q, h, i) for q, h, i in parts.pumps["stairwell-8"].motor.points]
-    job, words = own_pump_from_curve(new_job("x"), "bench", points)
+    job, words = own_pump_from_curve(new_job("x"), "bench", points, {}, parts)
     assert "bench" in words
     assert [q for q, *_ in homemades(job)[0].part.motor.points] == pytest.approx([q for q, *_ in points], rel=1e-3)
-    swapped, _ = own_pump_from_curve(new_job("x"), "bench", [(1 * LM, 1.0, None), (5 * LM, 9.0, None)])
+    swapped, _ = own_pump_from_curve(new_job("x"), "bench", [(1 * LM, 1.0, None), (5 * LM, 9.0, None)], {}, parts)
     assert "swapped" in homemades(swapped)[0].problem
 
 

@@ -8,7 +8,8 @@ import pytest
 from hill import new_job
 
 from squall.catalogue import catalogue
-from squall.core.advice.rank import rank, through_years
+from squall.core.advice.rank import rank
+from squall.core.advice.ranked import through_years
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import SquallError
 from squall.core.kit.kit import Kit

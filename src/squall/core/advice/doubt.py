@@ -7,7 +7,8 @@ from math import hypot
 
 import numpy as np
 
-from squall.core.advice.rank import Ranked, judge, rank
+from squall.core.advice.rank import judge, rank
+from squall.core.advice.ranked import Ranked
 from squall.core.kit.changes import Change, flow_by, longer, lower, pump_stronger, run_longer, water_lower
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Stock

@@ -148,7 +148,7 @@ def surface_check(pump: Pump, layout: Layout, hose: Hose | None, flow_m3_s: floa
 
 def flow_refusal(kit: Kit, layout: Layout, most_flow_m3_s: float) -> Reason | None:
     """Why the flow of a bright noon [m3/s] forbids a kit, if so: a surface pump whose suction pipe then takes too much."""
-    if kit.pump.placement != "surface" or layout.closed_circuit or not layout.suction_pieces:
+    if not draws(kit, layout):
         return None
     check = surface_check(kit.pump, layout, kit.hose, most_flow_m3_s)
     if check.spare_m >= 0.0:
@@ -198,21 +198,21 @@ def _shut_v(kit: Kit) -> float:
     return kit.supply.controller.out_max_v if isinstance(kit.supply, Controlled) else kit.pump.motor.rated_v
 
 
+def draws(kit: Kit, layout: Layout) -> bool:
+    """Whether a pump draws through a pipe of its own, whose losses its flow must be known for."""
+    return kit.pump.placement == "surface" and not layout.closed_circuit and layout.suction_pieces > 0
+
+
 def season_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
-    """What the brightest instant or the year shows that forbids a kit."""
-    return bright_refusal(setup, season.instant_v) or year_refusal(setup, season)
-
-
-def year_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
-    """What the year shows that forbids a kit, which its brightest instant allows."""
+    """What the year or the brightest instant of the coldest day shows that forbids a kit."""
     kit, layout = setup.kit, setup.layout
+    far = flow_refusal(kit, layout, season.most_flow_m3_s) or bright_refusal(setup, season.instant_v)
+    if far is not None:
+        return far
     if season.stopped:
         return Reason("gives-no-water", why=season.stopped[0])
     if not season.gives_water:
         return Reason("never-gives-water-lift-any-months")
-    far = flow_refusal(kit, layout, season.most_flow_m3_s)
-    if far is not None:
-        return far
     most = kit.pump.motor.max_v
     if most is not None and season.most_motor_v > most:
         return Reason("motor-instant-maker-allows", most_motor=season.most_motor_v, most=most)

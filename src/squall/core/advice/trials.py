@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from squall.core.advice.rank import Ranked, Ranking
+from squall.core.advice.ranked import Ranked, Ranking
 from squall.core.errors import Stopped
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout

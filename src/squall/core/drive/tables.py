@@ -16,9 +16,11 @@ from squall.core.hydraulics.curves import MonotoneCubic
 from squall.core.hydraulics.pipes import Line
 
 Floats = NDArray[np.float64]
-_NODES = 200
-# Nodes between shut-off and the first settled flow.
-_ON_RISE = 12
+_NODES = 190
+# Of a centrifugal end's, below the speed at which it reaches the lift.
+_BELOW = 24
+# Flows at which an end is asked how fast it turns, while more than one goes with a speed.
+_ON_RISE = 48
 # As :mod:`squall.core.drive.line_kernels` has them.
 PHI_AT_SPEED, SPEED_AT_PHI, HEAD_AT_SPEED = 0, 1, 2
 _TOP_OF_RATED = 2.2
@@ -102,28 +104,42 @@ def _centrifugal_nodes(motor: Motor, line: Line) -> tuple[Floats, Floats, Floats
     top, (first, last) = motor.rated_v * _TOP_OF_RATED, motor.phi_range
     psi_shut = motor.psi.at(first)
     start = min(float(np.sqrt(max(line.static_head_m, 0.0) / psi_shut)) if psi_shut > 0.0 else top, top)
-    below = np.linspace(0.0, start, 24, endpoint=False)
-    above = start + (top - start) * np.linspace(0.0, 1.0, _NODES - 24) ** 2
-    speeds = np.concatenate([below, above])
-    phi, at_first, at_last = _meet(motor.psi, line, PHI_AT_SPEED, speeds, first, last)
-    current = motor.no_load_a + motor.tau(phi) * speeds**2
-    flow = np.where(at_first > 0.0, phi * speeds, 0.0)
-    beyond = np.where((at_last > 0.0) & (at_first > 0.0), 1.0, 0.0)
+    slow_phi, slowed, start = _while_it_slows(motor, line, start, top)
+    below = np.linspace(0.0, start if not slowed.size else float(slowed[0]), _BELOW, endpoint=slowed.size == 0)
+    above = start + (top - start) * np.linspace(0.0, 1.0, _NODES - _BELOW) ** 2
+    least = float(slow_phi[-1]) if slow_phi.size else first
+    phi, at_least, at_last = _meet(motor.psi, line, PHI_AT_SPEED, above, least, last)
+    flows = at_least > 0.0
+    speeds = np.concatenate([below, slowed, above])
+    phis = np.concatenate([np.full(below.size, first), slow_phi, phi])
+    wet = np.concatenate([np.zeros(below.size), np.ones(slowed.size), np.where(flows | (slow_phi.size > 0), 1.0, 0.0)])
+    held = np.concatenate([np.zeros(below.size + slowed.size), np.where((at_last > 0.0) & flows, 1.0, 0.0)])
+    current = motor.no_load_a + motor.tau(phis) * speeds**2
+    # As it begins to flow the motor may slow so far that its volts fall: a source of steady volts passes over that.
+    volts = speeds + current * motor.resistance_ohm
+    rising = np.concatenate([[True], volts[1:] > np.maximum.accumulate(volts)[:-1]])
+    return speeds[rising], (wet * phis * speeds)[rising], current[rising], held[rising]
+
+
+def _while_it_slows(motor: Motor, line: Line, start: float, top: float) -> tuple[Floats, Floats, float]:
+    """Q/w and speeds from the first drop on while more than one flow goes with a speed, and the greatest speed there. [m3/s/V], [V], [V]
+
+    Where head over speed squared rises from shut-off, or friction jumps as the flow turns turbulent, an end slows while it
+    gives more: only Q/w tells the states apart. Nothing, and the start, where it doesn't.
+    """
+    nothing = np.zeros(0)
+    first, last = motor.phi_range
     if first > 0.0 or not 0.0 < start < top:
-        return speeds, flow, current, beyond
-    settled = float(_meet(motor.psi, line, PHI_AT_SPEED, np.array([start * (1.0 + 1e-9)]), first, last)[0][0])
-    phi = settled * np.linspace(0.0, 1.0, _ON_RISE + 1)[1:]
-    slowed, _, _ = _meet(motor.psi, line, SPEED_AT_PHI, phi, 0.5 * start, 2.0 * start)
-    amps = motor.no_load_a + motor.tau(phi) * slowed**2
-    volts = slowed + amps * motor.resistance_ohm
-    from_v, to_v = speeds[24:26] + current[24:26] * motor.resistance_ohm
-    # Only where volts and amps both rise: elsewhere two flows go with one voltage, and it jumps.
-    rising = (volts > from_v) & (volts < to_v) & (np.diff(volts, prepend=from_v) > 0.0) & (amps > current[24])
-    if not rising.all() or (np.diff(amps) <= 0.0).any():
-        return speeds, flow, current, beyond
-    rows = (speeds, slowed), (flow, phi * slowed), (current, amps), (beyond, np.zeros(phi.size))
-    put = [np.concatenate([nodes[:25], between, nodes[25:]]) for nodes, between in rows]
-    return put[0], put[1], put[2], put[3]
+        return nothing, nothing, start
+    most = float(_meet(motor.psi, line, PHI_AT_SPEED, np.array([top]), 0.0, last)[0][0])
+    phi = most * (np.arange(1, _ON_RISE + 1) / _ON_RISE) ** 1.5
+    speeds, _, _ = _meet(motor.psi, line, SPEED_AT_PHI, phi, 0.0, top * 1.0001)
+    before = np.maximum.accumulate(np.concatenate([[start], speeds]))[:-1]
+    slower = np.flatnonzero(speeds <= before)
+    if not slower.size:
+        return nothing, nothing, start
+    ends = int(slower[-1]) + 1
+    return phi[:ends], speeds[:ends], float(before[slower[-1]])
 
 
 def _displacement_nodes(motor: Motor, line: Line, speeds: Floats) -> tuple[Floats, Floats, Floats]:

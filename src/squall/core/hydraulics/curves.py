@@ -57,7 +57,7 @@ class MonotoneCubic:
 
     @property
     def pieces(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-        """Knots, and of each piece the cube, square, slope and start, for compiled loops."""
+        """Knots, and of each piece the cube, square, slope and start, for compiled loops, in whatever the points were. [any]"""
         return self._cubic.x, np.ascontiguousarray(self._cubic.c.T)
 
     def at(self, x: float) -> float:

@@ -228,7 +228,7 @@ class Line:
     @cached_property
     def compiled(self) -> tuple[NDArray[np.float64], NDArray[np.float64], float, float, float]:
         """The same pipes as plain arrays, for compiled loops: rows of area, bore, length, K, viscosity, twice gravity; their
-        factors over log Re, its first and its step; and the laminar limit.
+        factors over log Re, its first and its step; and the laminar limit. [m2], [m], [m], [-], [m2/s], [m/s2]
         """
         rows = [
             (p.area_m2, p.inner_diameter_m, p.length_m, p.minor_loss_k, self.water.viscosity_m2_s, 2.0 * GRAVITY_M_S2)

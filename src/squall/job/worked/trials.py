@@ -4,7 +4,8 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from squall.core.advice.doubt import scaled
-from squall.core.advice.rank import Ranking, rank
+from squall.core.advice.rank import rank
+from squall.core.advice.ranked import Ranking
 from squall.core.advice.trials import Entrant, Trial, entrants, run_trials, with_front
 from squall.core.kit.changes import flow_by, longer, lower
 from squall.core.kit.layout import Layout

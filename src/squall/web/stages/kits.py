@@ -8,7 +8,8 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Form, Request, Response
 
 from squall.core.advice.doubt import ChoiceRange, Place, choice_range, mark_of
-from squall.core.advice.rank import Ranked, Ranking, rank, reasons, through_years
+from squall.core.advice.rank import rank, reasons
+from squall.core.advice.ranked import Ranked, Ranking, through_years
 from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_front
 from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Spoken, Told
