@@ -8,6 +8,7 @@ The voice belongs to the request (or the command) that reads: :func:`speaking` s
 remembered between requests must therefore be a :class:`Message` or a ``Reason``, never its text.
 """
 
+import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
@@ -115,9 +116,14 @@ class _Filler(Formatter):
             return form(value)
         if form is not None or isinstance(value, Told) or value is None:
             return "" if value is None else str(value)
-        return format(value, format_spec)
+        said = format(value, format_spec)
+        # Minus nothing, and the dust that rounding leaves, are nothing.
+        if isinstance(value, float) and (abs(value) < 1e-9 or _MINUS_NOTHING.fullmatch(said)):
+            return format(0.0, format_spec)
+        return said
 
 
+_MINUS_NOTHING = re.compile(r"-0(\.0*)?%?")
 _FILLER = _Filler()
 
 

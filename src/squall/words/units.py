@@ -353,16 +353,22 @@ def in_own_units(typed: str, si: float, kind_name: str) -> str:
     return text(si, kind_name).replace("\u00a0", " ").replace("\u202f", "").replace("\u2212", "-")
 
 
+# Less than this, in whatever unit is shown, is what rounding leaves of nothing.
+_NOTHING = 1e-6
+
+
 def number_text(value: float) -> str:
-    """A number with three significant figures, whole from 100 up, thousands parted."""
+    """A number with three significant figures, whole from 100 up, thousands parted; the dust of rounding is 0."""
     if not isfinite(value):
         return "∞" if value > 0 else "−"
     size = abs(value)
+    if size < _NOTHING:
+        return "0"
     if size >= 99.95:
         text = f"{value:,.0f}".replace(",", "\u202f")
     elif size >= 9.995:
         text = f"{value:.1f}"
-    elif size >= 0.0995 or size == 0.0:
+    elif size >= 0.0995:
         text = f"{value:.2f}"
     else:
         text = f"{value:.2g}"

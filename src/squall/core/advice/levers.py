@@ -133,7 +133,7 @@ def _pulled(offer: Offer, before: Before, light: Light, use: Use, rules: Rules) 
         return None
     _, litres, _ = worst_of(year.average_litres.tolist(), use.need_l)
     change = litres / before_l - 1.0 if before_l > 0.0 else (float("inf") if litres > 0.0 else 0.0)
-    refusal = supply_refusal(after.kit) or place_refusal(after.kit, after.layout) or season_refusal(after, year)
+    refusal = supply_refusal(after.kit) or place_refusal(after.kit, after.layout, light) or season_refusal(after, year)
     if refusal is None and len(problems) > len(before.problems):
         refusal = Reason("wiring-would-lack", problem=problems[0])
     if refusal is None and litres <= 0.0 < before_l:

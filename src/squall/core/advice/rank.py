@@ -190,7 +190,7 @@ def rank(
             continue
         widest = max(reaching, key=lambda hose: 0.0 if hose is None else hose.inner_diameter_m)
         for bare, reason in candidates(pump, stock, _daily_charge(reaching[widest], max(use.need_l))):
-            reason = reason or place_refusal(bare, layout)
+            reason = reason or place_refusal(bare, layout, light)
             if reason is not None:
                 refused.append(_refused(bare, reason))
                 tried += 1

@@ -10,6 +10,7 @@ from squall.core.kit.setup import Setup, design_current_a, table_for
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.kit.wiring import OVER_SUN
 from squall.core.reason import Reason
+from squall.core.sky.typical_days import Light
 from squall.core.years.typical import Season, YearSum
 
 # Most volts over rated where the maker states none: common practice, no source.
@@ -122,8 +123,11 @@ def cannot_lift(layout: Layout) -> Reason:
     return Reason("pump-cant-lift-water-any-volts", static_head=layout.static_head_m)
 
 
-def place_refusal(kit: Kit, layout: Layout) -> Reason | None:
-    """Why the place itself forbids a kit, if so: its coldest morning, or a pump that would have to pull too far."""
+def place_refusal(kit: Kit, layout: Layout, light: Light) -> Reason | None:
+    """Why the place itself forbids a kit, if so: how its panels are to stand, its coldest morning, a pump that would have to pull too far."""
+    stand = light.origin
+    if stand is not None and stand.mounting.other_azimuth_deg is not None and kit.in_parallel % 2:
+        return Reason("strings-cant-face-two-ways", strings=kit.in_parallel)
     cold = kit.open_cold_v(layout.record_low_c)
     if kit.controller is not None and cold > kit.controller.max_v:
         return Reason("open-coldest-morning-over-controllers", cold=cold, max=kit.controller.max_v)

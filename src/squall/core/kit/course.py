@@ -6,6 +6,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from squall.core.drive.mismatch import Met, MixedCurve, meet
 from squall.core.drive.tables import Course, LoadTable, array_into_volts, marked_points, on_array, on_power
 from squall.core.electrics.modules import Diode, diode_at
 from squall.core.kit.kit import Kit
@@ -234,3 +235,30 @@ def charge_at(
         power = np.where(states.vmp_v * in_series >= controller.min_v, power, 0.0)
         return np.minimum(power / bank_v, controller.max_a)
     return np.minimum(array_into_volts(bank_v, array_ohm, states.diode, in_series, in_parallel), controller.max_a)
+
+
+def met_by(setup: Setup, curve: MixedCurve) -> Met:
+    """What a sun-driven kit's pump makes of panels that aren't all alike in light: straight on them, or behind its controller.
+
+    Parameters
+    ----------
+    setup : Setup
+        The kit, without a bank; where it stands and what joins it.
+    curve : MixedCurve
+        Its array, some of it in shadow.
+
+    Returns
+    -------
+    Met
+        Behind a controller, what it makes of the highest of the tops that it may find; nil outside its window.
+        [V], [A], [m3/s]
+    """
+    c = setup.kit.controller
+    if c is None:
+        return meet(setup.table, setup.pump_ohm, curve)
+    volts, amps = curve.best
+    if volts < c.min_v or curve.open_v > c.max_v:
+        return Met(0.0, 0.0, 0.0)
+    power = c.efficiency * max(volts * amps - amps**2 * setup.array_ohm, 0.0)
+    course = on_power(setup.table, setup.pump_ohm, np.array([min(power, c.max_a * c.out_max_v)]), c.out_max_v)
+    return Met(float(course.motor_v[0]), float(course.motor_a[0]), float(course.flow_m3_s[0]))

@@ -64,6 +64,8 @@ class Pump(Part):
         Net positive suction head that a surface pump needs. [m]
     self_priming : bool
         Whether it fills its own suction pipe.
+    label_w : float or None
+        Watts on its label, where it states them. [W]
     """
 
     end: str
@@ -77,10 +79,13 @@ class Pump(Part):
     passes_m: float
     npsh_required_m: float = 3.0
     self_priming: bool = False
+    label_w: float | None = None
 
     @property
     def rated_w(self) -> float:
-        """Electrical power at the middle measured point. [W]"""
+        """Watts on its label; where it states none, electrical power at the middle measured point. [W]"""
+        if self.label_w is not None:
+            return self.label_w
         return self.motor.rated_v * self.motor.points[len(self.motor.points) // 2][2]
 
 

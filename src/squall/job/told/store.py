@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from math import ceil
 
+from squall.catalogue import catalogue
 from squall.core.electrics.energy import autonomy_hours
 from squall.core.electrics.timers import MOST_STARTS, week_of
 from squall.core.errors import SquallError
@@ -11,11 +12,13 @@ from squall.core.kit.bank import cold_factor, usable_ah
 from squall.core.kit.kit import Kit
 from squall.core.years.tanks import Tank, float_cycle
 from squall.core.years.typical import reserve_days
+from squall.job.document.job import Job
 from squall.job.told.finding import DRIVE, Finding, Grade
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.needs import burst_of
-from squall.job.worked.use import bank_of, tank_of
+from squall.job.worked.resolve import devices_of
+from squall.job.worked.use import bank_of, floats_of, tank_of
 from squall.words import say
 
 HALF_HOUR_H = 0.5
@@ -38,7 +41,7 @@ def store_figures(a: Assessment, chosen: KitAssessment, tank: Tank) -> list[Figu
         Figure("tank-days", say("A full tank lasts, with no water coming"), tank.capacity_l / wanted if wanted > 0 else None, "days",
                (*inputs[:1], Input(say("wanted a day"), wanted / 1000.0, "litres")), say("tank / wanted"), say("what you typed")),
     ]  # fmt: skip
-    if a.job.store.float_switch:
+    if floats_of(a.job):
         figures.append(
             Figure("travel-water", say("Water between on and off"), tank.travel_l / 1000.0, "litres", inputs,
                    say("tank x (travel - ripple) / depth"), say("straight walls"))
@@ -72,7 +75,7 @@ def store_findings(a: Assessment, chosen: KitAssessment) -> tuple[Tank | None, l
             Finding("care", kept if a.used.by_sun else lost,
                     (say("a tank that holds a day or more carries nights and dull days"),))
         ]  # fmt: skip
-    found = []
+    found = float_findings(a.job)
     wanted = max(a.wanted_l)
     days, reserve = tank.capacity_l / wanted if wanted > 0.0 else 0.0, a.job.want.reserve.si
     if wanted > 0.0:
@@ -82,12 +85,12 @@ def store_findings(a: Assessment, chosen: KitAssessment) -> tuple[Tank | None, l
                     say("{capacity:litres} lasts {days:.1f} days at the most that is wanted; {reserve:g} days were asked for.", capacity=tank.capacity_l / 1000.0, days=days, reserve=reserve),
                     () if enough else (say("{reserve:litres} would hold them", reserve=reserve * wanted / 1000.0),))
         )  # fmt: skip
-    if not a.job.store.float_switch and chosen.kit.battery is not None:
+    if not floats_of(a.job) and chosen.kit.battery is not None:
         found.append(
             Finding("care", say("No float switch: somebody must stop the pump when the tank is full, else it empties the battery. It is reckoned as if they did."),
                     (say("a float switch does it by night too"),))
         )  # fmt: skip
-    if a.job.store.float_switch:
+    if floats_of(a.job):
         cycle = float_cycle(tank.travel_l, chosen.season.most_flow_m3_s * 1000.0, wanted / 43_200.0)
         if cycle is not None and cycle.run_h < HALF_HOUR_H:
             more = a.job.store.travel.si * HALF_HOUR_H / cycle.run_h
@@ -262,6 +265,40 @@ def both_schools(a: Assessment, chosen: KitAssessment) -> list[Schooled]:
         Schooled(say("store charge"), bank_words, bank_price, say("pumps at night and on demand, at steady pressure"),
                  say("wears out in years, loses in the cold, can burn or short")),
     ]  # fmt: skip
+
+
+def float_findings(job: Job) -> list[Finding]:
+    """Floats that the loop and the store tell of differently, or two for one tank."""
+    in_loop = [device.name for device in devices_of(job, catalogue()) if device.kind == "float switch"]
+    if len(in_loop) > 1:
+        text = say(
+            "{n} float switches stand in the pump's loop for one tank: whichever opens first stops the pump.",
+            n=len(in_loop),
+        )
+        return [
+            Finding("care", text, (say("take out all but one on Wire, unless the second guards against overflow"),))
+        ]
+    if in_loop and not job.store.float_switch:
+        text = say(
+            "The {name} in the pump's loop is taken as this tank's, though none is ticked here.", name=in_loop[0]
+        )
+        return [Finding("care", text, (say("tick it here too, and say how far it travels"),))]
+    if job.store.float_switch and not in_loop:
+        text = say(
+            "A float switch is ticked, but none stands in the pump's loop: nobody checks that it bears the amps and volts."
+        )
+        return [
+            Finding(
+                "care",
+                text,
+                (
+                    say(
+                        "put the one that is bought into the loop on Wire; on a controller's own float input it carries none of them"
+                    ),
+                ),
+            )
+        ]
+    return []
 
 
 def supply_finding(chosen: KitAssessment, volts: float, amps: float) -> Finding:

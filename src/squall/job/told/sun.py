@@ -4,9 +4,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from squall.core.drive.mismatch import LitModule, Met, array_curve, meet
+from squall.core.drive.mismatch import LitModule, Met, array_curve
 from squall.core.errors import BadQuantity
-from squall.core.kit.setup import table_for
+from squall.core.kit.course import met_by
 from squall.core.reason import Spoken
 from squall.core.sky.place import facing_deg
 from squall.core.sky.sunlight import Floats, clear_sky
@@ -105,8 +105,8 @@ def stands_of(a: Assessment, chosen: KitAssessment) -> list[Stand]:
         light = a.lit if key == "now" else light_of_year(site, climate, mounting)
         litres = sum_of_year(chosen.setup, light, chosen.use).average_litres
         note = ""
-        if mounting.other_azimuth_deg is not None and chosen.kit.in_parallel < 2:
-            note = say("needs two strings: panels of one string must face one way")
+        if mounting.other_azimuth_deg is not None and chosen.kit.in_parallel % 2:
+            note = say("needs two strings, or four: panels of one string must face one way")
         found.append(
             Stand(key, words, float(litres[0]), float(litres[6]), float(litres[chosen.worst_month]),
                   float((litres * 365.0 / 12.0).sum()), tuple(litres.tolist()), note)
@@ -155,8 +155,6 @@ class ShadowRow:
 def shadow_rows(chosen: KitAssessment) -> list[ShadowRow]:
     """One panel of a string in shadow, with and without bypass diodes, in bright light."""
     kit = chosen.kit
-    table = table_for(kit.pump.motor, chosen.layout.line(kit.hose))
-    ohm = chosen.cabling.pump_ohm(kit, chosen.layout)
     module = kit.panel.module
 
     def row(words: str, shaded: int, bypass: bool) -> ShadowRow:
@@ -164,7 +162,7 @@ def shadow_rows(chosen: KitAssessment) -> list[ShadowRow]:
         dim = LitModule(module, SHADED_W_M2, WARM_CELL_C - 15.0, bypass)
         strings = [[dim] * shaded + [lit] * (kit.in_series - shaded)] + [[lit] * kit.in_series] * (kit.in_parallel - 1)
         curve = array_curve(strings)
-        return ShadowRow(words, curve.most_w, curve.peaks, meet(table, ohm, curve))
+        return ShadowRow(words, curve.most_w, curve.peaks, met_by(chosen.setup, curve))
 
     rows = [row(say("no shadow"), 0, True), row(say("one panel in shadow, with bypass diodes"), 1, True)]
     return [*rows, row(say("one panel in shadow, without"), 1, False)]

@@ -158,5 +158,5 @@ def assess_option(option: OptionDoc, on: Worked) -> KitAssessment:
     except OutOfRange as error:
         use, refusal = replace(on.use, bank=replace(use.bank, timer=())), error.said
     season = year_of(setup, on.light, use)
-    refusal = refusal or supply_refusal(kit) or place_refusal(kit, on.layout) or season_refusal(setup, season)
+    refusal = refusal or supply_refusal(kit) or place_refusal(kit, on.layout, on.light) or season_refusal(setup, season)
     return KitAssessment(option, kit, cabling, on.layout, on.light, season, use, kit_price(setup), refusal)

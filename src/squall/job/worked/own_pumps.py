@@ -82,7 +82,7 @@ def part_of(doc: OwnPump, known: KnownPump) -> Pump:
         id=OWN_PREFIX + doc.id, maker="", name=doc.name, price=doc.price.si, mass_kg=1.0, end=doc.end,
         placement=placement, brushed=doc.brushed, motor=motor, locked_rotor_a=doc.volts.si / motor.resistance_ohm,
         max_fuse_a=None if doc.fuse is None else doc.fuse.si, life_h=doc.life.si, barb_m=doc.barb.si, passes_m=0.001,
-        self_priming=doc.end in ("diaphragm", "piston"), guessed=tuple(guessed),
+        self_priming=doc.end in ("diaphragm", "piston"), guessed=tuple(guessed), label_w=doc.watts.si,
     )  # fmt: skip
 
 

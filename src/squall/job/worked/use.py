@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from squall.catalogue import Catalogue
+from squall.catalogue import Catalogue, catalogue
 from squall.core.electrics.protection import LoopPart
 from squall.core.electrics.timers import TimerStart
 from squall.core.errors import OutOfRange
@@ -24,6 +24,12 @@ from squall.words import later
 TYPED_HOURS = (6.0, 18.0)
 
 
+def floats_of(job: Job) -> int:
+    """How many float switches stop the pump: those in its loop, else the one that the store speaks of."""
+    in_loop = sum(device.kind == "float switch" for device in devices_of(job, catalogue()))
+    return in_loop or int(job.store.float_switch)
+
+
 def tank_of(job: Job, unit: TankUnit | None = None) -> Tank | None:
     """The store of a job with its float switch: what trough and tank hold, and a tank that the kit brings.
 
@@ -35,7 +41,7 @@ def tank_of(job: Job, unit: TankUnit | None = None) -> Tank | None:
     litres = job.want.trough.si * 1000.0 + (unit.capacity_l if unit is not None else 0.0)
     if litres <= 0.0:
         return None
-    if not job.store.float_switch:
+    if not floats_of(job):
         return without_switch(litres)
     depth = unit.depth_m if unit is not None and job.want.trough.si == 0.0 else job.store.depth.si
     travel = effective_travel_m(job.store.travel.si, job.store.ripple.si)

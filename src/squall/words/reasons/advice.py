@@ -107,4 +107,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "ratio": N_("{ratio:g} : 1"),
     "wiring-would-lack": N_("its wiring would lack something: {problem}"),
     "place-days-and-cause": N_("{place}; {reason}; {days:.1f} short days in 100; held back by {held}"),
+    "strings-cant-face-two-ways": N_(
+        "half of the strings are to face another way, and {strings:whole} can't be halved: two panels or more, in an even number of strings, or one facing for all"
+    ),
 }

@@ -1,0 +1,118 @@
+"""Things that two pages once knew differently, or that no page knew: floats, panels that face two ways, watts of a label, dust of rounding."""
+
+import pytest
+
+from squall.core.advice.rank import rank
+from squall.core.advice.refusals import place_refusal
+from squall.core.kit.course import met_by
+from squall.core.kit.wiring import Rules
+from squall.core.years.use import plain_use
+from squall.demo import demo_jobs
+from squall.job.document.base import quantity
+from squall.job.document.fields import edit
+from squall.job.document.own_pumps import OwnPump
+from squall.job.edit import changes
+from squall.job.told.store import float_findings
+from squall.job.told.sun import shadow_rows
+from squall.job.worked.assess import assess
+from squall.job.worked.own_pumps import parts_of
+from squall.job.worked.use import floats_of, tank_of
+from squall.words import later
+from squall.words.units import text
+
+
+@pytest.fixture(scope="module")
+def goats():
+    return demo_jobs()[0]
+
+
+def with_devices(job, *keys):
+    return job.model_copy(update={"devices": list(keys)})
+
+
+def test_a_float_in_the_loop_is_the_tanks_float(goats, parts) -> None:
+    bare = edit(edit(goats, "store.float_switch", "no", parts), "want.trough", "2500 L", parts)
+    assert tank_of(with_devices(bare)).off_above_l == float("inf")
+    looped = with_devices(bare, "float-10")
+    assert floats_of(looped) == 1
+    assert tank_of(looped).off_above_l == pytest.approx(2500.0)
+    assert "taken as this tank's" in str(float_findings(looped)[0].text)
+
+
+def test_two_floats_for_one_tank_are_said_once(goats, parts) -> None:
+    two = with_devices(edit(goats, "store.float_switch", "yes", parts), "float-10", "float-5", "toggle-20")
+    found = float_findings(two)
+    assert len(found) == 1
+    assert "2 float switches" in str(found[0].text)
+    assert "none stands in the pump's loop" in str(float_findings(with_devices(two))[0].text)
+    assert float_findings(with_devices(two, "float-10")) == []
+
+
+def test_one_panel_cant_face_two_ways(goats, parts) -> None:
+    """Refused on the verdict, in the ranking and by the levers alike; two strings may."""
+    split = edit(edit(goats, "mount.second_azimuth", "90", parts), f"options.{goats.chosen}.in_parallel", "1", parts)
+    a = assess(split)
+    assert a.chosen.kit.in_parallel == 1
+    assert "can't be halved" in str(a.chosen.refusal)
+    found = rank(parts.stock, a.layout, a.lit, plain_use(a.need_l), Rules(0.05, "metric"))
+    assert found.holds
+    assert all(row.kit.in_parallel % 2 == 0 for row in (*found.holds, *found.short))
+    assert any("can't be halved" in str(row.reason) for row in found.refused)
+    both = changes.join(split, "parallel-more")[0]
+    assert "halved" not in str(assess(both).chosen.refusal)
+    assert place_refusal(assess(both).chosen.kit, a.layout, a.lit) is None
+
+
+def test_a_hand_on_one_panel_behind_a_controller(parts) -> None:
+    """The water is what the controller makes of what is left, not what panels straight on the pump would give."""
+    saffron = demo_jobs()[1]
+    chosen = assess(saffron).chosen
+    assert chosen.kit.source == "controller"
+    rows = shadow_rows(chosen)
+    flows = [row.met.flow_m3_s for row in rows]
+    assert flows == sorted(flows, reverse=True)
+    c = chosen.kit.controller
+    assert rows[0].met.motor_v <= c.out_max_v * (1.0 + 1e-9)
+    source_v = rows[0].met.motor_v + rows[0].met.motor_a * chosen.setup.pump_ohm
+    assert source_v * rows[0].met.motor_a <= c.efficiency * rows[0].watts * (1.0 + 1e-3)
+
+
+def test_outside_its_window_a_controller_gives_nothing(parts) -> None:
+    from squall.core.drive.mismatch import LitModule, array_curve
+
+    chosen = assess(demo_jobs()[1]).chosen
+    lit = LitModule(chosen.kit.panel.module, 900.0, 45.0)
+    assert met_by(chosen.setup, array_curve([[lit] * 12])).flow_m3_s == 0.0
+
+
+def test_the_ratio_of_watts_goes_by_the_label(goats) -> None:
+    job = goats.model_copy(update={"own_pumps": [OwnPump(id="mine", name="x", watts=quantity("90 W", 90.0))]})
+    from squall.catalogue import catalogue
+
+    assert parts_of(job, catalogue()).pumps["own-mine"].rated_w == 90.0
+
+
+@pytest.mark.parametrize("kind", ["volts", "share", "head", "flow", "litres", "amps", "temperature", "number"])
+def test_the_dust_of_rounding_is_nothing(kind) -> None:
+    for dust in (-5.6e-17, 1.2e-16, -1e-18):
+        said = text(dust, kind)
+        assert said.startswith("0")
+        assert "e" not in said.replace("de", "")
+
+
+def test_no_sentence_says_minus_nothing() -> None:
+    assert str(later("{a:.1f} and {b:.0f} and {c:g}", a=-1e-17, b=-0.2, c=-5.6e-17)) == "0.0 and 0 and 0"
+    assert str(later("{a:.1f}", a=-0.26)) == "-0.3"
+
+
+@pytest.mark.parametrize("number", range(5))
+def test_a_run_of_no_length_is_worked_out(number, parts) -> None:
+    job = demo_jobs()[number]
+    for piece in job.run:
+        job = edit(job, f"run.{piece.id}.length", "0 m", parts)
+    a = assess(job)
+    assert a.problem is None
+    if a.chosen is not None and a.chosen.refusal is None:
+        assert a.chosen.season.average_litres.min() >= 0.0
+    found = rank(parts.stock, a.layout, a.lit, a.used, a.rules)
+    assert found.tried > 100
