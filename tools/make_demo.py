@@ -82,7 +82,7 @@ def demo_jobs() -> list[Job]:
         "Saffron terraces on drip",
         {
             "place": "Oded Marsh, five terraces above the cistern", "latitude": "-29.9", "longitude": "23.8",
-            "altitude": "940 m", "water": "cistern", "rim": "2.2 m", "lift": "14.5 m", "pump_depth": "1.1 m",
+            "altitude": "940 m", "water": "cistern", "rim": "2.2 m", "lift": "14.5 m", "lift_how": "level", "pump_depth": "1.1 m",
             "outlet": "tank-above", "run.p1.name": "riser", "run.p1.length": "38 m", "run.p1.hose": "hose-16",
             "run.p1.fittings.filter": "1", "run.p1.fittings.elbow": "3", "run.p1.fittings.exit": "1",
             "want.headroom": "1", "need_by": "herd", "+uses:crop": "crop=saffron; area=600 m2; first=3; efficiency=90 %",
@@ -97,7 +97,7 @@ def demo_jobs() -> list[Job]:
         "Duck nursery channel",
         {
             "place": "Wren Holloway's brooder yard", "latitude": "-30.1", "longitude": "24.1", "altitude": "660 m",
-            "climate": "valley", "water": "pond", "rim": "0.3 m", "lift": "1.4 m", "pump_depth": "0.4 m", "outlet": "loop",
+            "climate": "valley", "water": "pond", "rim": "0.3 m", "lift": "1.4 m", "lift_how": "tape", "pump_depth": "0.4 m", "outlet": "loop",
             "run.p1.name": "channel feed", "run.p1.length": "26 m", "run.p1.hose": "layflat-38",
             "run.p1.fittings.bend": "3", "run.p1.fittings.filter": "1", "run.p2.name": "back to the pond",
             "run.p2.length": "18 m", "run.p2.hose": "layflat-38", "run.p2.fittings.exit": "1", "run.p1.end_height": "1.4 m",
@@ -133,7 +133,7 @@ def demo_jobs() -> list[Job]:
         "School roof for the tree nursery",
         {
             "place": "Lower Bracken school, rain tank to seedling benches", "latitude": "-29.6", "longitude": "23.5",
-            "altitude": "720 m", "climate": "valley", "water": "cistern", "rim": "1.5 m", "lift": "3.1 m", "pump_depth": "0.6 m",
+            "altitude": "720 m", "climate": "valley", "water": "cistern", "rim": "1.5 m", "lift": "3.1 m", "lift_how": "tape", "pump_depth": "0.6 m",
             "run.p1.name": "bench line", "run.p1.length": "31 m", "run.p1.hose": "hose-13", "run.p1.fittings.tee-through": "4",
             "run.p1.fittings.exit": "1", "roof.used": "yes", "roof.roof": "140 m2", "roof.barrels": "5", "roof.barrel": "1500 L",
             "roof.storm": "60 mm", "roof.overflow": "45 mm", "want.headroom": "1", "need_by": "herd",

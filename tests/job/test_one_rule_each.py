@@ -89,7 +89,7 @@ def test_the_ratio_of_watts_goes_by_the_label(goats) -> None:
     job = goats.model_copy(update={"own_pumps": [OwnPump(id="mine", name="x", watts=quantity("90 W", 90.0))]})
     from squall.catalogue import catalogue
 
-    assert parts_of(job, catalogue()).pumps["own-mine"].rated_w == 90.0
+    assert parts_of(job, catalogue()).pumps["own-mine"].stated_w == 90.0
 
 
 @pytest.mark.parametrize("kind", ["volts", "share", "head", "flow", "litres", "amps", "temperature", "number"])

@@ -6,6 +6,7 @@ import pytest
 from hill import new_job as hill_job
 
 from squall.core.errors import NoPlace, OutOfRange, SquallError
+from squall.core.sky.climate import wrong_season
 from squall.core.sky.outside import typical_outside_kwh
 from squall.core.sky.typical_days import AVERAGE, light_of_year
 from squall.core.sky.world import light_at
@@ -15,7 +16,7 @@ from squall.job.document.fields import check_all, edit
 from squall.job.document.job import new_job
 from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row
-from squall.job.told.place import place_figures, place_findings, short_words, wrong_season
+from squall.job.told.place import place_figures, place_findings, short_words
 from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import assess
 from squall.job.worked.bands import SHARES, month_bands
@@ -191,7 +192,12 @@ def test_panels_and_climates_of_the_wrong_half_of_the_world_are_told(goats, part
     turned = edit(edit(goats, "latitude", "44.5", parts), "longitude", "7.6", parts)
     said = texts(place_findings(assess(turned)))
     assert "away from the sun" in said
-    assert "warm when it is winter here" in said
+    assert "turned by half a year" in said
+    months = climate_of(turned, parts).months
+    assert months[0].t_max_c < months[6].t_max_c
+    assert months[3] == parts.climates["ridge"].months[9]
+    own = edit(turned, "climate", "own", parts)
+    assert "warm when it is winter here" in texts(place_findings(assess(own)))
     assert wrong_season(parts.climates["ridge"], 44.5)
     assert not wrong_season(parts.climates["ridge"], -30.0)
     assert place_findings(assess(goats)) == []

@@ -120,7 +120,6 @@ def test_pumping_test_gives_the_drawdown(well, parts) -> None:
         ({"well__hang_depth": "12.5 m"}, "may run dry", "bad"),
         ({"well__hang_depth": "19.8 m"}, "in the mud", "bad"),
         ({"well__total_depth": "13 m"}, "no room", "bad"),
-        ({"well__total_depth": "11 m"}, "below the bottom", "bad"),
         ({"well__hang_depth": "15 m"}, "hangs well", "good"),
         ({"well__gives": "1 L/min", "well__bore": "0.9 m"}, "more than the well gives", "bad"),
         ({"well__gives": "60 L/min"}, "the well gives 60", "good"),

@@ -64,7 +64,7 @@ def write(pump: Pump, fitted: str = "") -> str:
         "brushes": "yes" if pump.brushed else "no",
         "volts": f"{motor.rated_v:g} V",
         "most volts": "" if motor.max_v is None else f"{motor.max_v:g} V",
-        "watts": f"{pump.rated_w:.4g} W",
+        "watts": f"{pump.stated_w:.4g} W",
         "largest fuse": "" if pump.max_fuse_a is None else f"{pump.max_fuse_a:g} A",
         "life": f"{pump.life_h:g} h",
         "hose tail": f"{pump.barb_m * 1000.0:g} mm",

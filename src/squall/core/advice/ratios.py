@@ -1,4 +1,4 @@
-"""How many watts of panel for a pump: one to one, half as much again, twice, or slightly under."""
+"""How many watts of panel for a pump, each by its label: one to one, half as much again, twice, or slightly under."""
 
 from dataclasses import dataclass, replace
 
@@ -30,7 +30,7 @@ class School:
 
 def of_ratio(kit: Kit, ratio: float) -> Kit:
     """The same kit with panels of the same volts whose amps make the array that many times the pump's watts. [-]"""
-    factor = ratio * kit.pump.rated_w / kit.array_w
+    factor = ratio * kit.pump.stated_w / kit.array_w
     module = kit.panel.module
     scaled = replace(module, isc_a=module.isc_a * factor, imp_a=module.imp_a * factor)
     return replace(kit, panel=replace(kit.panel, module=scaled, price=kit.panel.price * factor))

@@ -83,10 +83,13 @@ class Pump(Part):
 
     @property
     def rated_w(self) -> float:
-        """Watts on its label; where it states none, electrical power at the middle measured point. [W]"""
-        if self.label_w is not None:
-            return self.label_w
+        """Electrical power at the middle measured point. [W]"""
         return self.motor.rated_v * self.motor.points[len(self.motor.points) // 2][2]
+
+    @property
+    def stated_w(self) -> float:
+        """Watts on its label, by which people size panels; where it states none, those of the middle measured point. [W]"""
+        return self.rated_w if self.label_w is None else self.label_w
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,6 @@
 """A place and its months: no law, only the figures that a climate is told by, by definition."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from squall.core.errors import OutOfRange, require
 from squall.core.reason import Quantity, Reason
@@ -100,3 +100,23 @@ class Site:
         require("longitude", self.longitude_deg, -180.0, 180.0, "angle")
         require("altitude", self.altitude_m, -430.0, 5500.0, "length")
         require("clock-offset", self.utc_offset_h, -12.0, 14.0, "hours")
+
+
+# The sun stands overhead at most so far from the equator: between the tropics no half of the year is winter enough to tell. [°]
+TROPIC_DEG = 23.44
+
+
+def wrong_season(climate: Climate, latitude_deg: float) -> bool:
+    """Whether a climate's warm half of the year is the cold half at a latitude; never between the tropics. [°]"""
+    if abs(latitude_deg) < TROPIC_DEG:
+        return False
+    warm = [month.t_min_c + month.t_max_c for month in climate.months]
+    northern = sum(warm[3:9]) > sum(warm) / 2.0
+    return northern != (latitude_deg >= 0.0)
+
+
+def in_season(climate: Climate, latitude_deg: float) -> Climate:
+    """A climate told by its months alone, turned by half a year where it belongs to the other half of the world. [°]"""
+    if climate.light is not None or not wrong_season(climate, latitude_deg):
+        return climate
+    return replace(climate, months=climate.months[6:] + climate.months[:6])

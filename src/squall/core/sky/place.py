@@ -1,6 +1,6 @@
 """What follows from where a place is: its height, its clock, and how panels stand best there."""
 
-from squall.core.sky.climate import Site
+from squall.core.sky.climate import TROPIC_DEG, Site
 from squall.core.sky.ground import altitude_at
 from squall.core.sky.outside import MOST_LATITUDE_DEG
 
@@ -53,10 +53,6 @@ def turned_away_deg(latitude_deg: float, azimuth_deg: float, tilt_deg: float) ->
         return None
     off = abs((azimuth_deg - facing_deg(latitude_deg) + 180.0) % 360.0 - 180.0)
     return off if off > 90.0 else None
-
-
-# The sun stands overhead at most so far from the equator. [°]
-TROPIC_DEG = 23.44
 
 
 def site_at(latitude_deg: float, longitude_deg: float) -> Site:

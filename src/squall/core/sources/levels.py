@@ -49,6 +49,11 @@ WAYS: dict[str, Way] = {
         Reason("contact-meter"), Reason("lower-until-beeps-lift-lower-again"),
         Reason("tie-reel-off-twice-light-end"), 0.02),
 }  # fmt: skip
+# How far a lift may be off by how it was found: a share of it, and at least so much. Guesses of ours; a map's or a phone's
+# height is some metres off wherever it stands. [-], [m]
+LIFT_WAYS = {"eye": (0.25, 0.5), "map": (0.0, 5.0), "level": (0.02, 0.1), "tape": (0.01, 0.05)}
+# A level that is known to within this share of the lift, or this height, tells pumps apart: choices of ours. [-], [m]
+GOOD_SHARE, GOOD_M = 0.05, 0.25
 # Chi-squared at 95 % for 1 to 10 degrees of freedom: NIST/SEMATECH e-Handbook, table 1.3.6.7.4 (from memory).
 _CHI_SQUARED_95 = (3.841, 5.991, 7.815, 9.488, 11.070, 12.592, 14.067, 15.507, 16.919, 18.307)
 
@@ -153,6 +158,23 @@ def trust_in(method: str) -> float:
     if "bottle" in words:
         return WAYS["line"].trust_m
     raise OutOfRange("method", method, Reason("one-of-or-uncertainty", names=", ".join(WAYS)))
+
+
+def lift_trust_m(way: str, lift_m: float) -> float:
+    """How far a typed lift may be off by how it was found, a key of :data:`LIFT_WAYS`. [m]
+
+    Examples
+    --------
+    >>> lift_trust_m("eye", 8.0), lift_trust_m("tape", 8.0)
+    (2.0, 0.08)
+    """
+    share, least = LIFT_WAYS[way]
+    return max(share * abs(lift_m), least)
+
+
+def good_enough_m(lift_m: float) -> float:
+    """How well a lift is to be known before a pump is chosen by it. [m]"""
+    return max(GOOD_SHARE * abs(lift_m), GOOD_M)
 
 
 def combine_levels(readings: Sequence[Level]) -> CombinedLevel:

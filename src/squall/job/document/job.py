@@ -122,6 +122,7 @@ class Job(Doc):
     water: Literal["spring", "well", "cistern", "stream", "pond"]
     water_temperature: Typed
     lift: Typed
+    lift_how: Literal["eye", "map", "level", "tape"] = "eye"
     pump_depth: Typed
     rim: Typed
     outlet: Literal["open", "tank-above", "tank-below", "loop"]

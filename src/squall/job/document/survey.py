@@ -51,6 +51,7 @@ class WellDoc(Doc):
 
     hang_depth: Typed | None = None
     total_depth: Typed | None = None
+    told_depth: Typed | None = None
     bore: Typed | None = None
     gives: Typed | None = None
     cover: Typed = quantity("1 m", 1.0)
@@ -191,9 +192,9 @@ class MeasuredLight(Doc):
 
 
 class DoubtDoc(Doc):
-    """How far each input may be off, as a spread each way; `light` empty goes by where the light comes from."""
+    """How far each input may be off, as a spread each way; empty, `lift` goes by how it was found, `light` by where it comes from."""
 
-    lift: Typed = quantity("0 m", 0.0)
+    lift: Typed | None = None
     lengths: Typed = quantity("5 %", 0.05)
     pump: Typed = quantity("5 %", 0.05)
     light: Typed | None = None

@@ -5,17 +5,27 @@ from math import isfinite
 import numpy as np
 
 from squall.core.explain import Figure, Input
-from squall.core.sky.climate import Climate
+from squall.core.sky.climate import Climate, wrong_season
 from squall.core.sky.file_days import FILE_DOUBT
 from squall.core.sky.land import COAST_KM, off_coast_km, on_land
 from squall.core.sky.made_weather import PERSISTENCE
-from squall.core.sky.place import TROPIC_DEG, WINTER_EXTRA_DEG, turned_away_deg
+from squall.core.sky.place import WINTER_EXTRA_DEG, turned_away_deg
 from squall.core.sky.world import CELL_DEG, CELL_DOUBT, DOUBT_A_KM, HIGH_A_CLEARNESS, great_circle_km
 from squall.job.document.job import FILE_CLIMATE, WORLD_CLIMATE, Job
 from squall.job.told.finding import Finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.bands import MonthBand
-from squall.job.worked.place import Followed, altitude_of, azimuth_of, climate_of, clock_of, light_doubt, tilt_of, where
+from squall.job.worked.place import (
+    Followed,
+    altitude_of,
+    azimuth_of,
+    chosen_climate,
+    climate_of,
+    clock_of,
+    light_doubt,
+    tilt_of,
+    where,
+)
 from squall.words import Message, later, say, say_n
 from squall.words.calendar import month_name
 from squall.words.places import place_text
@@ -140,19 +150,16 @@ def stand_findings(a: Assessment) -> list[Finding]:
             side=side,
         )
         found.append(Finding("bad", text, (later("Empty the field “Panels face”, and they follow the place."),)))
-    if a.job.climate != WORLD_CLIMATE and wrong_season(climate_of(a.job, a.parts), latitude):
-        text = later("The climate chosen is warm when it is winter here: it belongs to the other half of the world.")
+    chosen = chosen_climate(a.job, a.parts)
+    if chosen is not None and wrong_season(chosen, latitude):
+        text = later("The climate chosen belongs to the other half of the world: its months are turned by half a year.")
+        found.append(
+            Finding("care", text, (later("The place's own light, from the world's table, needs no turning."),))
+        )
+    elif a.job.climate != WORLD_CLIMATE and wrong_season(climate_of(a.job, a.parts), latitude):
+        text = later("The months typed are warm when it is winter here: they belong to the other half of the world.")
         found.append(Finding("bad", text, (later("Take the place's own, from the world's table."),)))
     return found
-
-
-def wrong_season(climate: Climate, latitude_deg: float) -> bool:
-    """Whether a climate's warm half of the year is the cold half at a latitude. [°]"""
-    if abs(latitude_deg) < TROPIC_DEG:
-        return False
-    warm = [month.t_min_c + month.t_max_c for month in climate.months]
-    northern = sum(warm[3:9]) > sum(warm) / 2.0
-    return northern != (latitude_deg >= 0.0)
 
 
 def air_findings(climate: Climate) -> list[Finding]:

@@ -13,6 +13,7 @@ from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import reading_level
 from squall.job.worked.run import (
+    bottom_m,
     flow_now,
     heights_along,
     lowest_depth,
@@ -37,7 +38,7 @@ YIELD_ANSWERS = (
 def well_findings(a: Assessment) -> list[Finding]:
     """Hanging depth, yield, and what the pumping test says."""
     found = []
-    well, level = a.job.well, a.heights.level
+    well = a.job.well
     if a.heights.problem:
         found.append(Finding("care", say("The pumping test isn't used yet: {problem}", problem=a.heights.problem)))
     if a.heights.test is not None and a.heights.test.misfit_m > 0.25 * a.heights.test.per_cycle_m:
@@ -45,12 +46,6 @@ def well_findings(a: Assessment) -> list[Finding]:
         found.append(
             Finding(
                 "care", say("The test's levels lie {off} off a straight line over log time: read them again.", off=off)
-            )
-        )
-    if level is not None and well.total_depth is not None and level.level.depth_m >= well.total_depth.si:
-        found.append(
-            Finding(
-                "bad", say("By these readings the water stands below the bottom of the well: one of them is wrong.")
             )
         )
     room = room_of(a)
@@ -368,10 +363,11 @@ def hang_figures(a: Assessment) -> list[Figure]:
         Figure("hang-top", say("Pump hangs at least this deep"), room.shallowest_m, "head",
                (lowest, Input(say("water wanted over it"), well.cover.si, "head")), say("lowest pumping level + cover"), say("your margins"))
     ]  # fmt: skip
-    if room.deepest_m is not None and well.total_depth is not None:
+    bottom = bottom_m(a.job)
+    if room.deepest_m is not None and bottom is not None:
         found.append(
             Figure("hang-bottom", say("and at most this deep"), room.deepest_m, "head",
-                   (Input(say("bottom"), well.total_depth.si, "head"), Input(say("clear of it"), well.clear.si, "head")),
+                   (Input(say("bottom, the shallower of what is known"), bottom, "head"), Input(say("clear of it"), well.clear.si, "head")),
                    say("bottom - room under the pump"), say("your margins"))
         )  # fmt: skip
     return found

@@ -11,7 +11,7 @@ from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
 from squall.core.errors import NoPlace, NotFound
 from squall.core.sky.air import Air, air_between, air_like, guessed_air, records_beyond
-from squall.core.sky.climate import Climate, MonthClimate, Site
+from squall.core.sky.climate import Climate, MonthClimate, Site, in_season
 from squall.core.sky.file_days import FILE_DOUBT
 from squall.core.sky.ground import altitude_at
 from squall.core.sky.local import climate_at
@@ -107,8 +107,9 @@ def climate_of(job: Job, catalogue: Catalogue) -> Climate:
         return _world_climate(site_of(job), air_of(job, catalogue), measured)
     if job.climate == FILE_CLIMATE:
         return _file_climate(job, catalogue)
-    if job.climate != OWN_CLIMATE:
-        return pick(catalogue.climates, job.climate, "climate")
+    chosen = chosen_climate(job, catalogue)
+    if chosen is not None:
+        return in_season(chosen, latitude)
     if job.sky is None:
         raise NotFound(later("No climate is typed yet; choose “typed below” first."))
     months = []
@@ -120,6 +121,13 @@ def climate_of(job: Job, catalogue: Catalogue) -> Climate:
             )
         )
     return Climate("typed", tuple(months), job.sky.record_low.si, job.sky.record_high.si)
+
+
+def chosen_climate(job: Job, catalogue: Catalogue) -> Climate | None:
+    """The catalogue's climate that a job goes by, as it stands there; None where its light comes from elsewhere."""
+    if job.climate in (WORLD_CLIMATE, FILE_CLIMATE, OWN_CLIMATE):
+        return None
+    return pick(catalogue.climates, job.climate, "climate")
 
 
 @lru_cache(maxsize=64)
@@ -169,7 +177,7 @@ def air_of(job: Job, catalogue: Catalogue) -> Air:
     if doc.by == "extremes" and doc.hottest is not None and doc.coldest is not None:
         air = air_between(doc.hottest.si, doc.coldest.si, latitude, height)
     elif doc.by == "like":
-        air = air_like(pick(catalogue.climates, doc.like, "climate"))
+        air = air_like(in_season(pick(catalogue.climates, doc.like, "climate"), latitude))
     elif doc.by == "months" and len(doc.months) == 12:
         low, high = (tuple(m.t_min.si for m in doc.months), tuple(m.t_max.si for m in doc.months))
         air = Air(

@@ -16,7 +16,7 @@ from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.need.demand import in_season
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light, Mounting, Post, light_of_year
-from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, trust_in
+from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, lift_trust_m, trust_in
 from squall.core.sources.wells import TestFit, fit_test
 from squall.job.document.job import Job, LevelReading, OptionDoc, Piece
 from squall.job.worked.place import altitude_of, azimuth_of, climate_of, site_of, tilt_of
@@ -82,6 +82,11 @@ def well_test(job: Job, standing_m: float) -> TestFit:
     return fit_test(job.well.test_flow.si, readings)
 
 
+def lift_off_m(job: Job) -> float:
+    """How far a typed lift may be off: as somebody said, else by how it was found. [m]"""
+    return lift_trust_m(job.lift_how, job.lift.si) if job.doubt.lift is None else job.doubt.lift.si
+
+
 def heights_of(job: Job) -> Heights:
     """Lift, bank and pump depth, from a typed lift or from readings below a datum.
 
@@ -89,7 +94,7 @@ def heights_of(job: Job) -> Heights:
     """
     if job.level.by == "lift" or not job.level.readings:
         up = job.lift.si
-        return Heights(max(up, 0.0), job.rim.si, job.pump_depth.si, job.doubt.lift.si, fall_m=max(-up, 0.0))
+        return Heights(max(up, 0.0), job.rim.si, job.pump_depth.si, lift_off_m(job), fall_m=max(-up, 0.0))
     combined = combine_levels([reading_level(job, reading) for reading in job.level.readings])
     depth = combined.level.depth_m
     test, problem, drawdown = None, "", 0.0
@@ -107,7 +112,7 @@ def heights_of(job: Job) -> Heights:
         fall_m=max(-depth - job.level.outlet_height.si, 0.0),
         rim_m=max(depth, 0.0),
         pump_below_m=job.pump_depth.si if hang is None else max(hang.si - depth, 0.0),
-        off_m=max(combined.level.uncertainty_m, job.doubt.lift.si),
+        off_m=max(combined.level.uncertainty_m, 0.0 if job.doubt.lift is None else job.doubt.lift.si),
         drawdown_s_m2=drawdown,
         level=combined,
         test=test,

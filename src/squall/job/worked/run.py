@@ -6,6 +6,7 @@ from squall.core.hydraulics.suction import SuctionCheck
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Pump
 from squall.core.sources.wells import HangingRoom, hanging_room
+from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 
@@ -39,8 +40,13 @@ def room_of(a: Assessment) -> HangingRoom | None:
     if deepest is None:
         return None
     well = a.job.well
-    total = None if well.total_depth is None else well.total_depth.si
-    return hanging_room(deepest, total, well.cover.si, well.clear.si)
+    return hanging_room(deepest, bottom_m(a.job), well.cover.si, well.clear.si)
+
+
+def bottom_m(job: Job) -> float | None:
+    """The bottom of the well below the datum: the shallower of what was felt and what was told, if either is known. [m]"""
+    known = [depth.si for depth in (job.well.total_depth, job.well.told_depth) if depth is not None]
+    return min(known) if known else None
 
 
 def pump_suction(chosen: KitAssessment) -> SuctionCheck | None:

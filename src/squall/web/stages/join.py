@@ -50,7 +50,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "compared": COMPARED_LIGHTS,
         "schools": schools,
         "ratio_chart": ratio_chart(schools),
-        "ratio_now": kit.array_w / kit.pump.rated_w,
+        "ratio_now": kit.array_w / kit.pump.stated_w,
     }
 
 

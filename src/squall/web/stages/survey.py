@@ -15,6 +15,7 @@ from squall.job.document.job import Job
 from squall.job.edit.changes import run_from_track
 from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row, today
+from squall.job.told.levels import bottom_findings, level_findings
 from squall.job.told.place import place_figures, place_findings, place_words
 from squall.job.told.ponds_and_roofs import pond_figures, roof_figures
 from squall.job.told.survey import (
@@ -52,7 +53,8 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "level_figures": level_figures(a),
         "hang_figures": hang_figures(a),
         "suction_figures": suction_figures(a),
-        "well_found": well_findings(a),
+        "level_found": level_findings(a),
+        "well_found": [*well_findings(a), *bottom_findings(a)],
         "suction_found": suction_findings(a),
         "run_found": run_findings(a),
         "water_found": water_findings(a),
