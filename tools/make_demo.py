@@ -103,7 +103,7 @@ def demo_jobs() -> list[Job]:
             "run.p2.length": "18 m", "run.p2.hose": "layflat-38", "run.p2.fittings.exit": "1", "run.p1.end_height": "1.4 m",
             "carries.weed": "yes", "pond.depth_full": "1.6 m", "pond.area_full": "260 m2", "pond.shape": "wedge",
             "pond.intake": "0.6 m", "pond.draw": "900 L", "+pond.readings#1": "on=2026-11-02; depth=1.34 m",
-            "+pond.readings#2": "on=2026-11-16; depth=1.21 m", "pond.inflow_by": "readings",
+            "+pond.readings#2": "on=2026-11-16; depth=1.28 m", "pond.inflow_by": "readings",
             "want.headroom": "1", "litres": "6000 L", "pump_cable": "6 m", "array_cable": "2 m",
         },
     )  # fmt: skip

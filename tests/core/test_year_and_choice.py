@@ -178,7 +178,7 @@ def test_batteries_bridge_two_days_where_they_can(parts) -> None:
 
 def test_cold_string_over_the_controller_is_refused(parts, layout, light) -> None:
     kit = Kit(parts.pumps["stairwell-14"], Controlled(parts.controllers["warden-24"]), parts.panels["ridge-215"], 2, 1, parts.hoses["hose-19"])  # fmt: skip
-    assert "coldest morning" in str(place_refusal(kit, layout))
+    assert "coldest morning" in str(place_refusal(kit, layout, light))
     overdriven = Kit(parts.pumps["auger-7"], Direct(), parts.panels["kite-110"], 2, 1, parts.hoses["hose-25"])
     assert "its maker allows 32 V" in judge(overdriven, layout, light, plain_use(NEED), Rules(0.05, "metric")).reason
 
@@ -298,7 +298,7 @@ def test_a_surface_pump_can_not_pull_from_a_deep_well(parts, layout, light) -> N
     shallow = replace(layout, bank_m=2.0, altitude_m=1200.0)
     deep = replace(layout, bank_m=17.8, altitude_m=1200.0)
     assert 4.5 < surface_check(kit.pump, shallow, kit.hose, 0.0).limit_m < 6.0
-    assert place_refusal(kit, shallow) is None
-    assert "pull water up 17.8 m" in place_refusal(kit, deep)
-    assert place_refusal(replace(kit, pump=parts.pumps["stairwell-8"]), deep) is None
-    assert place_refusal(kit, replace(deep, closed_circuit=True)) is None
+    assert place_refusal(kit, shallow, light) is None
+    assert "pull water up 17.8 m" in place_refusal(kit, deep, light)
+    assert place_refusal(replace(kit, pump=parts.pumps["stairwell-8"]), deep, light) is None
+    assert place_refusal(kit, replace(deep, closed_circuit=True), light) is None

@@ -5,7 +5,7 @@ from hill import new_job
 
 from squall.demo import demo_jobs
 from squall.job.document.fields import edit
-from squall.job.told.levels import bottom_findings, level_findings
+from squall.job.told.lift import bottom_findings, level_findings
 from squall.job.worked.assess import assess
 from squall.job.worked.doubts import doubt_in
 from squall.job.worked.resolve import lift_off_m

@@ -98,7 +98,7 @@ class _FewestShort:
         self.rows, self.layout, self.days, self.use = rows, layout, days, use
         self.known: dict[int, int] = {}
         self.most = most_short(days, use)
-        self.seconds = days.seconds_of_days() if days.shade is None and rows else None
+        self.seconds = days.seconds_of_days() if days.shade is None and rows and layout.falls is None else None
 
     def may_hold(self, number: int, found: set[tuple[str, str]]) -> bool:
         """Whether a row may run short no more often than is allowed."""

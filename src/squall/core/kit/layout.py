@@ -1,6 +1,6 @@
 """What the survey fixes whatever the kit: lift, run, water, cable lengths."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 from squall.core.hydraulics.pipes import Line, Pipe
@@ -38,6 +38,32 @@ class RunPiece:
 
 
 @dataclass(frozen=True)
+class Falls:
+    """How a source's level goes through the year, January first: lower than surveyed by so much, and no water at the intake for a share of the days.
+
+    Attributes
+    ----------
+    months_m : tuple[float, ...]
+        Twelve, 0 or more. [m]
+    bare : tuple[float, ...]
+        Twelve shares, 0 to 1. [-]
+    """
+
+    months_m: tuple[float, ...]
+    bare: tuple[float, ...] = (0.0,) * 12
+
+    @property
+    def most_m(self) -> float:
+        """At the lowest. [m]"""
+        return max(self.months_m)
+
+    @property
+    def shares(self) -> tuple[float, ...]:
+        """Each month's fall over the most. [-]"""
+        return tuple(fall / self.most_m if self.most_m > 0.0 else 0.0 for fall in self.months_m)
+
+
+@dataclass(frozen=True)
 class Layout:
     """What the survey fixes whatever the kit: lift, run, water, cable lengths.
 
@@ -70,6 +96,8 @@ class Layout:
         How far the level falls for each flow. [m per m3/s]
     relief_m : float or None
         Head at the pump that a relief valve or a pressure switch allows; None without one. [m]
+    falls : Falls or None
+        How the level goes through the year; None where it stays. [m]
     """
 
     lift_m: float
@@ -86,6 +114,24 @@ class Layout:
     pump_below_m: float = 0.0
     drawdown_s_m2: float = 0.0
     relief_m: float | None = None
+    falls: Falls | None = None
+
+    @property
+    def steady(self) -> "Layout":
+        """The same with the level staying where it was surveyed."""
+        return replace(self, falls=None)
+
+    @property
+    def lowest(self) -> "Layout":
+        """The same with the level staying at the lowest of the year."""
+        most = 0.0 if self.falls is None else self.falls.most_m
+        return replace(
+            self,
+            falls=None,
+            lift_m=self.lift_m + most,
+            bank_m=self.bank_m + most,
+            pump_below_m=max(self.pump_below_m - most, 0.0),
+        )
 
     @property
     def static_head_m(self) -> float:

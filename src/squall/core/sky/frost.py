@@ -40,6 +40,11 @@ def frost_nights(climate: Climate) -> tuple[float, ...]:
     )
 
 
+def frozen_months(climate: Climate) -> frozenset[int]:
+    """Months whose mean day is below zero, January 0: ponds keep their ice, and a line that stands full stays shut."""
+    return frozenset(n for n, month in enumerate(climate.months) if (month.t_min_c + month.t_max_c) / 2.0 < 0.0)
+
+
 @dataclass(frozen=True)
 class Freezing:
     """Hours of a cold night until water that stands begins to freeze, and until it is a plug; infinite if it never does."""

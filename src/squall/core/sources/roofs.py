@@ -2,10 +2,11 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import pi, sqrt
+from math import acos, pi, sin, sqrt
 
 from squall.core.errors import require
 from squall.core.hydraulics.water import GRAVITY_M_S2
+from squall.core.roots import root
 from squall.core.sky.outside import DAYS_IN_MONTH
 
 # Contraction of a jet through a plain hole: Torricelli's theorem with 0.6, any hydraulics handbook.
@@ -141,7 +142,7 @@ def storm_inflow(roof: Roof, storm_m_h: float) -> float:
 
 
 def overflow_capacity(diameter_m: float, head_m: float) -> float:
-    """What an overflow passes, running full.
+    """What an overflow passes before its tank spills.
 
     Parameters
     ----------
@@ -153,19 +154,32 @@ def overflow_capacity(diameter_m: float, head_m: float) -> float:
     Returns
     -------
     float
-        0.6 A sqrt(2 g h). [m3/s]
+        Covered, 0.6 A sqrt(2 g h); a pipe so near the rim that it can't be covered passes only what its filled part does,
+        under half the depth in it. [m3/s]
 
     References
     ----------
-    Torricelli's theorem; any hydraulics handbook.
+    Torricelli's theorem; any hydraulics handbook. The filled part: by the same, a rule of ours that meets it where the
+    pipe is just covered.
     """
     require("bore-overflow", diameter_m, 0.005, 1.0, "length")
     require("water-over-overflow", head_m, 0.005, 5.0, "length")
-    return DISCHARGE_COEFFICIENT * pi / 4.0 * diameter_m**2 * sqrt(2.0 * GRAVITY_M_S2 * head_m)
+    radius = diameter_m / 2.0
+    if head_m >= radius:
+        return DISCHARGE_COEFFICIENT * pi * radius**2 * sqrt(2.0 * GRAVITY_M_S2 * head_m)
+    depth = radius + head_m
+    angle = 2.0 * acos(1.0 - depth / radius)
+    filled = radius**2 / 2.0 * (angle - sin(angle))
+    return DISCHARGE_COEFFICIENT * filled * sqrt(2.0 * GRAVITY_M_S2 * depth / 2.0)
 
 
 def overflow_bore(inflow_m3_s: float, head_m: float) -> float:
-    """Least bore that passes an inflow: the same turned round. [m]
+    """Least bore that passes an inflow: :func:`overflow_capacity` turned round. [m]
+
+    Raises
+    ------
+    OutOfRange
+        If a metre of bore doesn't.
 
     Examples
     --------
@@ -173,4 +187,8 @@ def overflow_bore(inflow_m3_s: float, head_m: float) -> float:
     80
     """
     require("water-over-overflow", head_m, 0.005, 5.0, "length")
-    return sqrt(4.0 * inflow_m3_s / (DISCHARGE_COEFFICIENT * pi * sqrt(2.0 * GRAVITY_M_S2 * head_m)))
+    most = overflow_capacity(1.0, head_m)
+    require("storm-inflow", inflow_m3_s, 0.0, most, "flow")
+    if inflow_m3_s <= overflow_capacity(0.005, head_m):
+        return 0.005
+    return root(lambda bore: overflow_capacity(bore, head_m) - inflow_m3_s, 0.005, 1.0)

@@ -25,6 +25,7 @@ from squall.core.kit.course import (
     tracked,
     window_margin,
 )
+from squall.core.kit.layout import Falls
 from squall.core.kit.parts import Panel
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked
@@ -50,6 +51,10 @@ class Means:
         At every node, shape (shades, airs, lights): flow of a sun-driven kit [L/s], or a bank's charging current. [A]
     most_v, most_a, most_l_s : float
         Volts and amps at the motor and flow in the brightest half hour of any month. [V], [A], [L/s]
+    at_lowest : NDArray or None
+        The same nodes with the source at its lowest of the year; None where its level stays. [L/s]
+    falls : Falls or None
+        How the level goes through the year.
     """
 
     litres: Floats
@@ -58,6 +63,8 @@ class Means:
     most_v: float = 0.0
     most_a: float = 0.0
     most_l_s: float = 0.0
+    at_lowest: Floats | None = None
+    falls: Falls | None = None
 
 
 @lru_cache(maxsize=64)
@@ -200,6 +207,8 @@ def means_of(setup: Setup, days: ManyDays, post: Post | None, use: Use) -> Means
         Litres by month, and the nodes that :func:`outlook_of` reads.
     """
     kit = setup.kit
+    if setup.layout.falls is not None:
+        return _as_it_falls(setup, setup.layout.falls, days, post, use)
     most = np.inf if use.most_l_s is None else use.most_l_s
     if not isinstance(kit.supply, Banked):
         full = _in_light_and_shadow(setup, days, post, _runs)
@@ -218,3 +227,19 @@ def means_of(setup: Setup, days: ManyDays, post: Post | None, use: Use) -> Means
     allowed_h = 24.0 * float(week_of(use.bank.timer, STEPS).mean())
     hours = np.clip(daily_ah / amps, 0.0, allowed_h)
     return Means(hours * rate * 3600.0, rate, charge, volts_v, amps, peak_l_s)
+
+
+def _as_it_falls(setup: Setup, falls: Falls, days: ManyDays, post: Post | None, use: Use) -> Means:
+    """What a kit makes of a source that falls through the year: between the level surveyed and the lowest its flow runs straight.
+
+    A bank's steady flow is taken at the lowest level all year.
+    """
+    now = means_of(Setup(setup.kit, setup.layout.steady, setup.cabling), days, post, use)
+    low = means_of(Setup(setup.kit, setup.layout.lowest, setup.cabling), days, post, use)
+    down, wet = np.array(falls.shares), 1.0 - np.array(falls.bare)
+    banked = isinstance(setup.kit.supply, Banked)
+    litres: Floats = (low.litres if banked else (1.0 - down) * now.litres + down * low.litres) * wet
+    return Means(
+        litres, low.rate_l_s, now.nodes, max(now.most_v, low.most_v), max(now.most_a, low.most_a),
+        low.most_l_s if banked else now.most_l_s, None if banked else low.nodes, falls,
+    )  # fmt: skip

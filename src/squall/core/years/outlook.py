@@ -7,6 +7,7 @@ by the same compiled loop. Ranking, verdict, levers and doubt all read these fig
 them within a few parts in a hundred (tested).
 """
 
+import itertools
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,6 +19,7 @@ from squall.core.kit.bank import usable_ah
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.sky.made_weather import DAYS
+from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.sky.typical_days import STEPS
 from squall.core.years.many_days import LIGHT_STEP_W_M2, ManyDays
 from squall.core.years.nodes import Means
@@ -28,6 +30,8 @@ Floats = NDArray[np.float64]
 STEP_S = 86_400.0 / STEPS
 # Controllers wait this long after a shadow: common practice, no source. [min]
 SHADE_WAIT_MIN = 2.0
+# And this long after their probe ran dry: common practice, no source. [min]
+PROBE_WAIT_MIN = 15.0
 # A bank of which the pump takes more than this share in a half hour is followed in so many finer steps.
 SMALL_SHARE, FINE = 0.1, 3
 # A low-volts cut-off lets go again once this share of the usable charge is back: a guess.
@@ -45,9 +49,20 @@ def half_hours_of(days: ManyDays, nodes: Floats, some: slice | NDArray[np.intp] 
     return course
 
 
+def flows_of(days: ManyDays, means: Means, some: slice | NDArray[np.intp] = slice(None)) -> Floats:
+    """What a kit makes of every half hour of some of the days, shape (days, 48), its source's level as it goes: flow [L/s], or a bank's charge. [A]"""
+    course = half_hours_of(days, means.nodes, some)
+    if means.falls is None or means.at_lowest is None:
+        return course
+    month = days.month[some]
+    down, wet = np.array(means.falls.shares)[month, None], 1.0 - np.array(means.falls.bare)[month, None]
+    flow: Floats = (course + (half_hours_of(days, means.at_lowest, some) - course) * down) * wet
+    return flow
+
+
 def flow_through(days: ManyDays, means: Means) -> tuple[Floats, Floats]:
     """Flow of a sun-driven kit through the mean of each month's days, (12, 48), and hours with water, (12,). [m3/s], [h]"""
-    course = half_hours_of(days, means.nodes)
+    course = flows_of(days, means)
     flow, wet_h = np.empty((12, STEPS)), np.empty(12)
     for month in range(12):
         here = course[days.month == month]
@@ -115,7 +130,8 @@ def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float
     banked = isinstance(kit.supply, Banked)
     usable, amps, rate = usable_ah(kit, use.bank), 0.0, 0.0
     if banked:
-        _, amps, _, _ = on_volts(setup.table, kit.bank_ohm + setup.pump_ohm, kit.bank_v)
+        low = setup if means.falls is None else Setup(kit, setup.layout.lowest, setup.cabling)
+        _, amps, _, _ = on_volts(low.table, kit.bank_ohm + setup.pump_ohm, kit.bank_v)
         rate = means.rate_l_s
     size, on, off = use.switched(banked)
     efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
@@ -127,14 +143,17 @@ def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float
     wait_s = 60.0 * SHADE_WAIT_MIN if isinstance(kit.supply, Controlled) else 0.0
     state, no_trace = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]), np.empty((4, 0))
     whole, missed = np.zeros((days.month.size, compiled.COLUMNS)), 0
-    for some in _pieces(days, means, use, alone=not banked and size <= 0.0 and most_short < np.inf):
-        course, month = half_hours_of(days, means.nodes, some).ravel(), days.month[some]
+    bare = (0.0,) * 12 if means.falls is None or not banked else means.falls.bare
+    for some in _pieces(days, means, use, alone=not banked and size <= 0.0 and most_short < np.inf, monthly=any(bare)):
+        course, month = flows_of(days, means, some).ravel(), days.month[some]
         if fine > 1:
             course = course.repeat(fine)
         out = np.zeros((month.size, compiled.COLUMNS))
+        begins = some.start % DAYS if isinstance(some, slice) else 0
+        hours = np.roll(week, -(begins % 7) * STEPS * fine) if begins else week
         missed += compiled.run_days(
-            month.size, STEPS * fine, STEP_S / fine, month, draw, course, size, on, off, wait_s, banked, use.by_sun, figures, week,
-            course, amps, rate, state, out, no_trace, most_short - missed, SHORT_SHARE,
+            month.size, STEPS * fine, STEP_S / fine, month, draw, course, size, on, off, wait_s, banked, use.by_sun, figures, hours,
+            course, amps, rate * (1.0 - bare[int(month[0])]), state, out, no_trace, most_short - missed, SHORT_SHARE,
         )  # fmt: skip
         whole[some] = out
         if missed > most_short:
@@ -142,9 +161,13 @@ def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float
     return whole, missed
 
 
-def _pieces(days: ManyDays, means: Means, use: Use, *, alone: bool) -> list[slice | NDArray[np.intp]]:
-    """The days in pieces: year by year; or, where each stands alone, months with the least water first, which soonest tell."""
+def _pieces(days: ManyDays, means: Means, use: Use, *, alone: bool, monthly: bool) -> list[slice | NDArray[np.intp]]:
+    """The days in pieces: year by year, or month by month in their order; or, where each stands alone, months with the least water first, which soonest tell."""
     if not alone:
-        return [slice(first, first + DAYS) for first in range(0, days.month.size, DAYS)]
+        years = range(0, days.month.size, DAYS)
+        if not monthly:
+            return [slice(first, first + DAYS) for first in years]
+        ends = np.cumsum((0, *DAYS_IN_MONTH)).tolist()
+        return [slice(first + a, first + b) for first in years for a, b in itertools.pairwise(ends)]
     spare = means.litres / np.maximum(use.demand.litres_a_day, 1e-9)
     return [days.of_month[month] for month in np.argsort(spare, kind="stable")]

@@ -206,10 +206,16 @@ def year_of(setup: Setup, light: Light, use: Use, *, start: bool = True) -> Seas
         full[sunlit.lit] = values
         return full
 
+    falls, gives = layout.falls, course.flow_m3_s
+    if falls is not None:
+        low = Setup(kit, layout.lowest, setup.cabling)
+        month = sunlit.day % 12
+        gives = gives + (_lit_course(low, low.table, sunlit).flow_m3_s - gives) * np.array(falls.shares)[month]
+        gives = gives * (1.0 - np.array(falls.bare)[month])
     first = start_light(setup) if start else None
     flow, wet_h = flow_through(days, means)
     return Season(
-        light.hours, over_days(course.flow_m3_s), over_days(course.motor_v), over_days(course.motor_a),
+        light.hours, over_days(gives), over_days(course.motor_v), over_days(course.motor_a),
         over_days(course.beyond), light.plane_w_m2, first, flow, wet_h, means, instant_v(setup),
     )  # fmt: skip
 
@@ -242,6 +248,8 @@ def _battery_year(setup: Setup, light: Light, means: Means, use: Use) -> Season:
     share = _when_it_runs(clear_h, light.hours, allowed) if flow > 0.0 else np.zeros(light.plane_w_m2.shape)
     runs: Floats = np.where(share > 0.0, 1.0, 0.0)
     gives = share * means.rate_l_s / 1000.0
+    if setup.layout.falls is not None:
+        gives = gives * (1.0 - np.array(setup.layout.falls.bare))[:, None]
     return Season(
         light.hours, gives, motor_v * runs, motor_a * runs, float(held) * runs, light.plane_w_m2, None,
         gives[AVERAGE], mean_h, means, 0.0, stopped,

@@ -5,6 +5,7 @@ level and the battery's charge are remembered. Cost grows with the number of lit
 years; the sun's path is worked out once for a place.
 """
 
+import itertools
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
@@ -18,11 +19,13 @@ from squall.core.electrics.timers import week_of
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.bank import AS_NEW, BankState, usable_ah
 from squall.core.kit.course import DARK_W_M2, PanelStates, sun_course, with_shadow
+from squall.core.kit.layout import Falls
 from squall.core.kit.setup import Setup, table_for
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.need.demand import Demand
 from squall.core.reason import Between, Reason
 from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
+from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.sky.whole_year import DAY_STEPS, STEP_S, YEAR_STEPS, YearLight
 from squall.core.years.nodes import charging
 from squall.core.years.outlook import LET_GO_SHARE, SHADE_WAIT_MIN
@@ -97,16 +100,17 @@ def run_years(
         If `progress` answers False.
 
     """
-    kit, layout = setup.kit, setup.layout
+    kit, falls = setup.kit, setup.layout.falls
     from squall.core.years import kernels as compiled
 
     count = len(lights)
     if count < 1:
         raise OutOfRange("years", count, Between(1, None, "number"))
-    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    # A bank's steady flow is taken at the lowest level of the year, as the quick verdict has it.
+    low = setup if falls is None else Setup(kit, setup.layout.lowest, setup.cabling)
     demand, bank, most_l_s = use.demand, use.bank, use.most_l_s
     usable = usable_ah(kit, bank)
-    steady = _on_bank(setup, table)
+    steady = _on_bank(low, low.table)
     if most_l_s is not None and steady[2] > most_l_s:
         steady = (steady[0], steady[1], most_l_s)
     size, on, off = use.switched(isinstance(kit.supply, Banked))
@@ -123,16 +127,23 @@ def run_years(
             raise Stopped(Reason("run-stopped-nothing-changed"))
         light = lights[number]
         powered = _powered(setup, light)
+        if falls is not None:
+            powered = _between(powered, _powered(low, light), falls, MONTH_OF_DAY[light.steps // DAY_STEPS])
         flow, charge = np.zeros(YEAR_STEPS), np.zeros(YEAR_STEPS)
         flow[light.steps], charge[light.steps] = powered.flow_l_s, powered.charge_a
         if most_l_s is not None:
             flow = np.minimum(flow, most_l_s)
         out = np.zeros((DAYS, compiled.COLUMNS))
         states.append(state.copy())
-        compiled.run_days(
-            DAYS, DAY_STEPS, STEP_S, MONTH_OF_DAY, demand.draw_l_s, flow, size, on, off, wait, isinstance(kit.supply, Banked),
-            use.by_sun, figures, allowed, charge, steady[1], steady[2], state, out, trace, np.inf, SHORT_SHARE,
-        )  # fmt: skip
+        for first, last, wet in _spans(falls, isinstance(kit.supply, Banked)):
+            steps = slice(first * DAY_STEPS, last * DAY_STEPS)
+            part = np.empty((4, (last - first) * DAY_STEPS))
+            compiled.run_days(
+                last - first, DAY_STEPS, STEP_S, MONTH_OF_DAY[first:last], demand.draw_l_s, flow[steps], size, on, off, wait,
+                isinstance(kit.supply, Banked), use.by_sun, figures, np.roll(allowed, -(first % 7) * DAY_STEPS), charge[steps],
+                steady[1], steady[2] * wet, state, out[first:last], part, np.inf, SHORT_SHARE,
+            )  # fmt: skip
+            trace[:, steps] = part
         records.append(out)
         lit_kwh.append(light.day_kwh_m2)
         energies.append(_energy(setup, powered, trace[0], light, steady, out, (float(states[-1][1]), float(state[1]))))
@@ -145,6 +156,29 @@ def run_years(
         wasted_ah=days[:, compiled.WASTED_AH], light_kwh_m2=np.concatenate(lit_kwh), tank_l=size, bank_ah=usable,
         energy=Energy(*(sum(values) for values in zip(*energies, strict=True))), states=np.array(states),
         last=_last_of(powered, light, flow, trace, steady),
+    )  # fmt: skip
+
+
+def _spans(falls: Falls | None, banked: bool) -> list[tuple[int, int, float]]:
+    """Days of a year that are run in one go, and the share of them on which the intake is covered: all of it, but for banks whose intake lies bare."""
+    if falls is None or not banked or not any(falls.bare):
+        return [(0, DAYS, 1.0)]
+    ends = np.cumsum((0, *DAYS_IN_MONTH)).tolist()
+    return [(a, b, 1.0 - bare) for (a, b), bare in zip(itertools.pairwise(ends), falls.bare, strict=True)]
+
+
+def _between(now: Powered, low: Powered, falls: Falls, month: NDArray[np.int64]) -> Powered:
+    """What is driven at each lit step with the source's level as it goes, between the surveyed and the lowest of the year."""
+    down, wet = np.array(falls.shares)[month], 1.0 - np.array(falls.bare)[month]
+
+    def at(a: Floats, b: Floats) -> Floats:
+        mixed: Floats = (a + (b - a) * down) * wet
+        return mixed
+
+    lost = at(now.lost_w[0], low.lost_w[0]), at(now.lost_w[1], low.lost_w[1]), at(now.lost_w[2], low.lost_w[2])
+    return Powered(
+        at(now.flow_l_s, low.flow_l_s), at(now.motor_v, low.motor_v), at(now.motor_a, low.motor_a),
+        now.charge_a, at(now.array_w, low.array_w), lost,
     )  # fmt: skip
 
 

@@ -13,12 +13,16 @@ from squall.core.hydraulics.pipes import flow_for_loss
 from squall.core.hydraulics.throttle import Throttle, throttle_for
 from squall.core.kit.ends import EndAdvice, Life, advise_ends, life_of
 from squall.core.kit.parts import Pump
+from squall.core.sources.levels import good_enough_m
 from squall.job.document.job import Job
 from squall.job.told.finding import DARCY, DRIVE, Finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.own_pumps import Homemade, homemades
-from squall.words import later, say
+from squall.job.worked.run import bottom_m
+from squall.job.worked.seasons import frozen_shut
+from squall.words import Message, later, say
+from squall.words.calendar import month_name
 from squall.words.units import text
 
 
@@ -244,3 +248,87 @@ def siphon_findings(a: Assessment) -> list[Finding]:
                  later("it runs on when the pump stops, until the intake is bare: shut a valve at the outlet, or let air in at the highest point, which breaks the siphon"),
                  later("if the run climbs over a bank on its way, it must be filled there once and be tight")))
     ]  # fmt: skip
+
+
+# Two ways of knowing a bottom agree within this: a guess. [m]
+SAME_BOTTOM_M = 0.5
+
+
+def level_findings(a: Assessment) -> list[Finding]:
+    """Whether the lift is known well enough to choose a pump by, and what would make it so."""
+    if a.layout.closed_circuit:
+        return []
+    heights = a.heights
+    lift, wanted = heights.lift_m - heights.fall_m, good_enough_m(heights.lift_m or heights.fall_m)
+    said = {"lift": lift, "off": heights.off_m, "wanted": wanted}
+    if heights.off_m <= wanted:
+        text = later("The lift of {lift:head}, ± {off:head}, is known well enough to choose a pump by.", **said)
+        return [Finding("good", text)]
+    by_readings = heights.level is not None
+    better = (
+        later("read the level once more, with a weighted tape or a contact meter")
+        if by_readings
+        else later("measure it: with a level or a water-filled hose step by step, or read the water below a datum")
+    )
+    text = later(
+        "The lift of {lift:head} may be off by {off:head}: good for a first look. Know it to {wanted:head} before a pump is bought.",
+        **said,
+    )
+    return [Finding("care", text, (better,))]
+
+
+def bottom_findings(a: Assessment) -> list[Finding]:
+    """Water below the bottom; and a bottom that two ways put in two places: the shallower rules, for wells fill up."""
+    well, level, bottom = a.job.well, a.heights.level, bottom_m(a.job)
+    if level is not None and bottom is not None and level.level.depth_m >= bottom:
+        text = later("By these readings the water stands below the bottom of the well: one of them is wrong.")
+        return [Finding("bad", text)]
+    if well.total_depth is None or well.told_depth is None:
+        return []
+    felt, told = well.total_depth.si, well.told_depth.si
+    if abs(felt - told) <= SAME_BOTTOM_M:
+        return [Finding("good", later("Felt and told, the bottom agrees within {off:head}.", off=abs(felt - told)))]
+    if felt < told:
+        text = later(
+            "The bottom was felt {by:head} above what was told: the well has filled up so far, or the weight hung on something. The shallower rules.",
+            by=told - felt,
+        )
+        return [Finding("care", text, (later("have it cleaned before a pump hangs near the mud"),))]
+    text = later(
+        "The bottom was felt {by:head} below what was told: the shallower rules until it is felt once more.",
+        by=felt - told,
+    )
+    return [Finding("care", text)]
+
+
+def season_words(a: Assessment) -> list[Message]:
+    """What the seasons take: a level that falls, months in which the intake lies bare, months in which the line is frozen shut."""
+    falls = a.layout.falls
+    if falls is None:
+        return []
+    frozen = frozen_shut(a.job, a.parts, a.layout)
+    bare = [n for n, share in enumerate(falls.bare) if share > 0.0 and n not in frozen]
+    said = []
+    if falls.most_m > 0.0 and not a.layout.closed_circuit:
+        lowest = falls.months_m.index(falls.most_m)
+        said.append(
+            later(
+                "The pond's level falls by up to {most:head}, in {month:month}; the lift is counted with it.",
+                most=falls.most_m,
+                month=lowest,
+            )
+        )
+    if bare:
+        said.append(later("The pond's intake lies bare in {months}: no water comes then.", months=_months(bare)))
+    if frozen:
+        said.append(
+            later(
+                "In {months} the line stands full and freezes shut: no water comes then. Let it drain back, or bury it below the frost.",
+                months=_months(sorted(frozen)),
+            )
+        )
+    return said
+
+
+def _months(numbers: list[int]) -> str:
+    return ", ".join(month_name(number) for number in numbers)

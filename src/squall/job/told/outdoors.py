@@ -18,10 +18,12 @@ from squall.core.sky.outside import day_sky
 from squall.core.sky.typical_days import DAYS_OF_YEAR
 from squall.core.sky.wind import PEG_HOLDS_N, ballast_kg, pegs, post_depth_m, sliding_kg, wind_load
 from squall.job.told.finding import Finding
+from squall.job.told.lift import season_words
 from squall.job.told.survey import drain_finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.place import altitude_of, climate_of, tilt_of, where
+from squall.job.worked.seasons import frozen_shut
 from squall.words import say
 from squall.words.units import text
 
@@ -102,6 +104,8 @@ def frost_findings(a: Assessment) -> list[Finding]:
         record_low=climate.record_low_c,
     )
     found = [Finding("care" if total >= 1.0 else "good", said)]
+    if frozen_shut(a.job, a.parts, a.layout):
+        found += [Finding("bad", words) for words in season_words(a)[-1:]]
     order = freezing_order(a, climate)
     first = order[0]
     if first.begins_h < NIGHT_H:

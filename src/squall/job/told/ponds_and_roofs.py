@@ -2,8 +2,11 @@
 
 from squall.core.explain import Figure, Input
 from squall.core.sources.roofs import PEAK_OF_HOUR
+from squall.job.told.finding import Finding
+from squall.job.told.lift import season_words
+from squall.job.worked.assess import Assessment
 from squall.job.worked.water_accounts import PondView, RoofView
-from squall.words import say
+from squall.words import later, say
 
 
 def pond_figures(view: PondView, month: int) -> list[Figure]:
@@ -29,6 +32,33 @@ def pond_figures(view: PondView, month: int) -> list[Figure]:
         Figure("pond-drawn", say("Drawn a day"), account.draw_m3_d[month], "litres", (), say("the need (none in a closed circuit, which gives it back), and what others draw"),
                say("Need page")),
     ]  # fmt: skip
+
+
+def pond_findings(a: Assessment, view: PondView) -> list[Finding]:
+    """An inflow that comes out negative, a level that nobody read, and what the falling level does to the lift."""
+    found = []
+    inflow = view.account.inflow_m3_d
+    if inflow < -view.inflow_off_m3_d:
+        text = later(
+            "By the readings the pond loses {lost:litres} a day more than is said: the inflow comes out negative.",
+            lost=-inflow,
+        )
+        answers = (
+            later("more seepage than typed, a leak in the bank, or somebody else draws"),
+            later("read it again some days on"),
+        )
+        found.append(Finding("care", text, answers))
+    elif inflow < 0.0:
+        found.append(
+            Finding(
+                "good",
+                later("The inflow comes out a little negative, within its doubt: taken as none worth counting on."),
+            )
+        )
+    if not a.job.pond.readings:
+        text = later("No depth was read on any day: the level that falls through the season isn't counted in the lift.")
+        found.append(Finding("care", text, (later("read the depth once, on the day the lift is measured"),)))
+    return [*found, *(Finding("care", words) for words in season_words(a))]
 
 
 def roof_figures(view: RoofView) -> list[Figure]:

@@ -5,6 +5,7 @@ from typing import Literal
 
 from squall.core.advice.doubt import Effect
 from squall.core.errors import NoPlace
+from squall.job.told.lift import season_words
 from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import Doubt
 from squall.job.worked.kit import KitAssessment
@@ -93,10 +94,11 @@ def verdict_of(assessment: Assessment) -> Verdict:
     return Verdict(
         grade,
         say(
-            "{start}: {middle}. What holds it back: {held_back_by}.",
+            "{start}: {middle}. What holds it back: {held_back_by}.{seasons}",
             start=start,
             middle=middle,
             held_back_by=chosen.held_back_by,
+            seasons="".join(f" {words}" for words in season_words(assessment)),
         ),
     )
 

@@ -17,6 +17,7 @@ from squall.job.worked.kit import KitAssessment, Worked, assess_option
 from squall.job.worked.needs import Part, parts_of_need, wanted_of
 from squall.job.worked.own_pumps import parts_of, pump_band
 from squall.job.worked.resolve import Heights, heights_of, layout_of, light_of
+from squall.job.worked.seasons import falls_of
 from squall.job.worked.use import rules_of, use_of
 
 # How many states of jobs are remembered.
@@ -147,6 +148,8 @@ def assess_key(key: str) -> Assessment:
     if not job.placed:
         # Lift and run can be worked out anywhere; light, need and kits wait for the place.
         return Assessment(job, parts, heights_of(job), layout, None, None, rules, None, None)
+    wanted = wanted_of(job, parts_of_need(job, parts))
+    layout = replace(layout, falls=falls_of(job, parts, wanted, layout))
     light, use = light_of(job, parts), use_of(job, parts)
     chosen: KitAssessment | None = None
     problem: Spoken | None = None

@@ -1,6 +1,7 @@
 """What a job wants and what waits for it, for every judgement alike: need, draw through the day, store, bank, well; and how its kits are wired."""
 
 from collections.abc import Sequence
+from math import pi
 
 from squall.catalogue import Catalogue, catalogue
 from squall.core.electrics.protection import LoopPart
@@ -11,13 +12,14 @@ from squall.core.kit.parts import TankUnit
 from squall.core.kit.wiring import Rules
 from squall.core.need.demand import Demand, demand_of
 from squall.core.reason import Quantity
+from squall.core.years.outlook import PROBE_WAIT_MIN
 from squall.core.years.tanks import Tank, effective_travel_m, without_switch
 from squall.core.years.use import Use
 from squall.job.document.job import Job
 from squall.job.document.power import DAY_NAMES
 from squall.job.worked.needs import Part, need_of, parts_of_need, wanted_of
 from squall.job.worked.place import climate_of
-from squall.job.worked.resolve import devices_of
+from squall.job.worked.resolve import devices_of, heights_of
 from squall.words import later
 
 # Where litres are typed and no hours: they are wanted between these hours of the clock.
@@ -89,8 +91,14 @@ def follows_sun(job: Job) -> bool:
 
 
 def well_gives(job: Job) -> float | None:
-    """What a well recovers, where it is known. [L/s]"""
-    return job.well.gives.si * 1000.0 if job.water == "well" and job.well.gives is not None else None
+    """What a well gives a pump that its probe stops, where it is known: what it recovers, and no more than stands over the pump in each wait. [L/s]"""
+    if job.water != "well" or job.well.gives is None:
+        return None
+    gives = job.well.gives.si * 1000.0
+    if job.well.bore is None:
+        return gives
+    stands_l = pi / 4.0 * job.well.bore.si**2 * heights_of(job).pump_below_m * 1000.0
+    return min(gives, stands_l / (60.0 * PROBE_WAIT_MIN))
 
 
 def bank_of(job: Job, parts: Catalogue) -> BankState:

@@ -15,9 +15,9 @@ from squall.job.document.job import Job
 from squall.job.edit.changes import run_from_track
 from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row, today
-from squall.job.told.levels import bottom_findings, level_findings
+from squall.job.told.lift import bottom_findings, level_findings
 from squall.job.told.place import place_figures, place_findings, place_words
-from squall.job.told.ponds_and_roofs import pond_figures, roof_figures
+from squall.job.told.ponds_and_roofs import pond_figures, pond_findings, roof_figures
 from squall.job.told.survey import (
     hang_figures,
     level_figures,
@@ -69,7 +69,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         try:
             view = pond_view(a)
             context |= {"pond": view, "pond_problem": view.problem, "pond_chart": pond_chart(view, job),
-                        "pond_figures": pond_figures(view, view.start.month - 1), "day_of": day_of}  # fmt: skip
+                        "pond_figures": pond_figures(view, view.start.month - 1), "pond_found": pond_findings(a, view), "day_of": day_of}  # fmt: skip
         except SquallError as error:
             context["pond_problem"] = str(error)
     if job.water == "cistern" and job.roof.used:

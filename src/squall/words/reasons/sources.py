@@ -63,4 +63,5 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "uncertainty": N_("uncertainty"),
     "water-over-overflow": N_("water over the overflow"),
     "weighted-tape": N_("weighted tape"),
+    "storm-inflow": N_("the storm's inflow"),
 }
