@@ -6,8 +6,9 @@ import numpy as np
 import pytest
 from hill import PLAIN
 
-from squall.core.advice.overdrive import COMPARED_LIGHTS, allowed_v, clipped, three_ways
+from squall.core.advice.overdrive import COMPARED_LIGHTS, clipped, three_ways
 from squall.core.advice.ratios import SCHOOLS, of_ratio, schools
+from squall.core.advice.refusals import allowed_v
 from squall.core.drive.mismatch import LitModule, array_curve, meet
 from squall.core.electrics.conductors import conductor
 from squall.core.electrics.modules import diode_at

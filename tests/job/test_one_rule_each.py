@@ -3,20 +3,24 @@
 import pytest
 
 from squall.core.advice.rank import rank
-from squall.core.advice.refusals import place_refusal
+from squall.core.advice.refusals import allowed_v, place_refusal
 from squall.core.kit.course import met_by
 from squall.core.kit.wiring import Rules
+from squall.core.years.many_days import days_of
+from squall.core.years.nodes import hours_over
 from squall.core.years.use import plain_use
 from squall.demo import demo_jobs
 from squall.job.document.base import quantity
 from squall.job.document.fields import edit
 from squall.job.document.own_pumps import OwnPump
 from squall.job.edit import changes
+from squall.job.told.join import join_findings
 from squall.job.told.store import float_findings
 from squall.job.told.sun import shadow_rows
 from squall.job.worked.assess import assess
 from squall.job.worked.own_pumps import parts_of
 from squall.job.worked.use import floats_of, tank_of
+from squall.job.worked.years import run_of
 from squall.words import later
 from squall.words.units import text
 
@@ -116,3 +120,32 @@ def test_a_run_of_no_length_is_worked_out(number, parts) -> None:
         assert a.chosen.season.average_litres.min() >= 0.0
     found = rank(parts.stock, a.layout, a.lit, a.used, a.rules)
     assert found.tried > 100
+
+
+def test_a_pump_whose_maker_states_no_limit_has_one_everywhere(goats, parts) -> None:
+    """1.2 times its own volts, common practice, no source: in Joining, verdict, ranking and behind controllers alike."""
+    pump = OwnPump(id="mine", name="no limit", volts=quantity("12 V", 12.0), label_flow=quantity("22 L/min", 22 / 60_000.0),
+                   label_height=quantity("14 m", 14.0))  # fmt: skip
+    job = goats.model_copy(update={"own_pumps": [pump]})
+    options = [o.model_copy(update={"pump": "own-mine"}) if o.id == job.chosen else o for o in job.options]
+    job = job.model_copy(update={"options": options})
+    a = assess(job)
+    assert allowed_v(a.chosen.kit) == pytest.approx(14.4)
+    assert a.chosen.season.most_motor_v > 14.4
+    assert "states no limit" in str(a.chosen.refusal)
+    said = [str(f.text) + " ".join(map(str, f.answers)) for f in join_findings(a, a.chosen)]
+    assert any("hours a year it is over that" in words or "only for instants" in words for words in said)
+    found = rank(a.parts.stock, a.layout, a.lit, a.used, a.rules)
+    mine = [row for row in (*found.holds, *found.short) if row.kit.pump.id == "own-mine" and row.kit.source == "panel"]
+    assert mine == []
+
+
+def test_hours_over_the_limit_are_those_of_the_years(goats) -> None:
+    """Against the years' own run: hours in which the motor gets more than a volt less than its noon."""
+    a = assess(goats)
+    noon = a.chosen.season.noon_motor_v
+    days = days_of(a.lit)
+    assert hours_over(a.chosen.setup, days, noon + 0.5) == 0.0
+    run = run_of(a, a.chosen, only=0)
+    theirs = float((run.last.motor_v > noon - 1.0).sum()) / 6.0
+    assert hours_over(a.chosen.setup, days, noon - 1.0) == pytest.approx(theirs, rel=0.25)

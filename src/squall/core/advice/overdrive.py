@@ -11,10 +11,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from squall.core.advice.rank import fitting_controller
-from squall.core.advice.refusals import UNSTATED_MOST
+from squall.core.advice.refusals import allowed_v
 from squall.core.drive.tables import Course, LoadTable, on_array, on_volts
 from squall.core.kit.course import sun_course
-from squall.core.kit.kit import Kit
 from squall.core.kit.parts import Controller
 from squall.core.kit.setup import Cabling, Setup, table_for
 from squall.core.kit.supply import Direct
@@ -68,11 +67,6 @@ class Way:
     def resistor_w(self) -> float:
         """Watts that the resistor is bought for. [W]"""
         return RESISTOR_MARGIN * self.heat_w
-
-
-def allowed_v(kit: Kit) -> float:
-    """Most volts that the pump stands. [V]"""
-    return kit.pump.motor.max_v or UNSTATED_MOST * kit.pump.motor.rated_v
 
 
 def three_ways(

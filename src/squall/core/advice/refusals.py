@@ -35,7 +35,7 @@ def pump_controller_refusal(kit: Kit) -> Reason | None:
     c = kit.controller
     assert c is not None
     vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
-    limit = kit.pump.motor.max_v or rated
+    limit = allowed_v(kit)
     if c.out_max_v > limit:
         return Reason("controller-can-give-pumps-maker-allows", out_max=c.out_max_v, limit=limit)
     if c.out_max_v < 0.9 * rated:
@@ -191,10 +191,22 @@ def hose_refusal(kit: Kit, layout: Layout, most_v: float) -> Reason | None:
 
 def bright_refusal(setup: Setup, instant_v: float) -> Reason | None:
     """What the brightest instant of the coldest day forbids, whatever the year brings: too many volts for the pump [V], a hose that bursts."""
-    most = setup.kit.pump.motor.max_v
-    if most is not None and instant_v > most:
-        return Reason("motor-instant-maker-allows", most_motor=instant_v, most=most)
+    over = _over_volts(setup.kit, instant_v)
+    if over is not None:
+        return over
     return hose_refusal(setup.kit, setup.layout, max(instant_v, _shut_v(setup.kit)))
+
+
+def allowed_v(kit: Kit) -> float:
+    """Most volts that the pump stands: as its maker says, else :data:`UNSTATED_MOST` times its rated ones. [V]"""
+    return kit.pump.motor.max_v or UNSTATED_MOST * kit.pump.motor.rated_v
+
+
+def _over_volts(kit: Kit, most_v: float) -> Reason | None:
+    if most_v <= allowed_v(kit):
+        return None
+    code = "motor-instant-maker-allows" if kit.pump.motor.max_v is not None else "motor-instant-nobody-allows"
+    return Reason(code, most_motor=most_v, most=allowed_v(kit))
 
 
 def _shut_v(kit: Kit) -> float:
@@ -217,9 +229,9 @@ def season_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
         return Reason("gives-no-water", why=season.stopped[0])
     if not season.gives_water:
         return Reason("never-gives-water-lift-any-months")
-    most = kit.pump.motor.max_v
-    if most is not None and season.most_motor_v > most:
-        return Reason("motor-instant-maker-allows", most_motor=season.most_motor_v, most=most)
+    over = _over_volts(kit, season.most_motor_v)
+    if over is not None:
+        return over
     burst = hose_refusal(kit, layout, max(season.most_motor_v, _shut_v(kit)))
     if burst is not None:
         return burst

@@ -29,6 +29,7 @@ from squall.core.kit.layout import Falls
 from squall.core.kit.parts import Panel
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked
+from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.sky.typical_days import STEPS, Post, cell_temperature
 from squall.core.years.many_days import AIRS, ManyDays
 from squall.core.years.use import Use
@@ -243,3 +244,14 @@ def _as_it_falls(setup: Setup, falls: Falls, days: ManyDays, post: Post | None, 
         litres, low.rate_l_s, now.nodes, max(now.most_v, low.most_v), max(now.most_a, low.most_a),
         low.most_l_s if banked else now.most_l_s, None if banked else low.nodes, falls,
     )  # fmt: skip
+
+
+def hours_over(setup: Setup, days: ManyDays, limit_v: float) -> float:
+    """Hours a year, of ten made ones, whose half hour brings a sun-driven motor more than given volts [V]; no instants. [h]"""
+    if isinstance(setup.kit.supply, Banked):
+        return 0.0
+    _, _, states = _states(setup.kit.panel.module, days)
+    rows, margin = _runs(setup, states)
+    over = _nodes(days, rows[1:2], margin)[0, 0] > limit_v
+    by_month = days.weights[:, -1].reshape(12, -1) @ over.ravel()
+    return float(by_month @ np.array(DAYS_IN_MONTH))

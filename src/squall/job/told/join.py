@@ -2,9 +2,9 @@
 
 import numpy as np
 
-from squall.core.advice.overdrive import Way, allowed_v, three_ways
+from squall.core.advice.overdrive import Way, three_ways
 from squall.core.advice.ratios import School, schools
-from squall.core.advice.refusals import clipped_share
+from squall.core.advice.refusals import allowed_v, clipped_share
 from squall.core.drive.mismatch import LitModule, array_curve, not_alike
 from squall.core.drive.strings import StringWindow, string_window
 from squall.core.electrics.modules import Module
@@ -14,6 +14,8 @@ from squall.core.kit.parts import Panel
 from squall.core.kit.setup import Setup, table_for
 from squall.core.kit.supply import Banked, Direct
 from squall.core.years.by_light import MILD_AIR_C, MILD_LIGHTS_W_M2, MILD_STEP_W_M2, flow_by_light
+from squall.core.years.many_days import days_of
+from squall.core.years.nodes import hours_over
 from squall.job.told.finding import DRIVE, Finding, Grade
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -47,6 +49,16 @@ def window_of(a: Assessment, kit: Kit) -> tuple[str, StringWindow, float, float]
     return whose, string_window(kit.panel.module, kit.in_series, climate.record_low_c, hottest, high, low), low, high
 
 
+def over_words(a: Assessment, chosen: KitAssessment, most_v: float) -> str:
+    """For how many hours of a year a pump straight on its panels gets more than it stands [V]."""
+    hours = hours_over(chosen.setup, days_of(a.lit), most_v)
+    if hours < 1.0:
+        return say("only for instants, beside a cloud's bright edge on a cold day: no half hour of a year is over it")
+    return say(
+        "for about {hours:.0f} hours a year it is over that, besides the instants beside a cloud's edge", hours=hours
+    )
+
+
 def join_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
     """What the joined panels' volts are, loudly where they harm a part or a person."""
     kit = chosen.kit
@@ -77,7 +89,8 @@ def join_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
             running=running,
             most=most,
         )
-        found.append(Finding(grade, said, () if grade == "good" else (say("limit noon, as shown below"),)))
+        ways = () if grade == "good" else (over_words(a, chosen, most), say("limit noon, as shown below"))
+        found.append(Finding(grade, said, ways))
     if window.voc_cold_v > TOUCH_LIMIT_V:
         found.append(
             Finding("bad", say("Stop: {cold} is over {TOUCH_LIMIT_V:volts}. That is no touch-safe voltage: shock and arcs can kill.", cold=cold, TOUCH_LIMIT_V=TOUCH_LIMIT_V),

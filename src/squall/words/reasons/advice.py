@@ -110,4 +110,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "strings-cant-face-two-ways": N_(
         "half of the strings are to face another way, and {strings:whole} can't be halved: two panels or more, in an even number of strings, or one facing for all"
     ),
+    "motor-instant-nobody-allows": N_(
+        "{most_motor:volts} at the motor at its brightest instant; its maker states no limit, and {most:volts}, a fifth over its own volts, is taken for one (common practice, no source)"
+    ),
 }
