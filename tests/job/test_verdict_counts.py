@@ -10,6 +10,7 @@ from hill import new_job
 from squall.catalogue import catalogue
 from squall.core.advice.rank import rank
 from squall.core.advice.ranked import through_years
+from squall.core.advice.trials import cheapest_that_holds
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import SquallError
 from squall.core.kit.kit import Kit
@@ -33,6 +34,7 @@ from squall.job.told.verdict import range_words, verdict_of
 from squall.job.worked.assess import assess
 from squall.job.worked.doubts import doubt_in
 from squall.job.worked.resolve import cabling_of, kit_of
+from squall.job.worked.trials import Trials
 
 
 @pytest.fixture(scope="module")
@@ -331,3 +333,18 @@ def test_the_doubt_says_how_many_days_run_short_at_its_bad_end(parts) -> None:
     assert "days in 100 run short" in range_words(doubt)
     none = doubt_in(demo_jobs()[0])
     assert none.short_at_worst >= believed - 1e-9
+
+
+def test_the_cheapest_that_holds_is_one_on_the_whole_page(parts) -> None:
+    """The trials' cheapest that holds is no dearer than the ranking's, which enters them; both are the verdict's years."""
+    for number, litres in ((0, "757 L"), (1, "900 L")):
+        job = edit(edit(demo_jobs()[number], "need_by", "litres", parts), "litres", litres, parts)
+        job = edit(edit(job, "want.headroom", "1", parts), "want.trough", "0 L", parts)
+        a = assess(job)
+        ranking = rank(a.parts.stock, a.layout, a.lit, a.used, a.rules)
+        trials = Trials(a).run(ranking, lambda begin, end: lambda share: True)
+        best = cheapest_that_holds(trials, a.used.allowed)
+        assert best.price <= ranking.holds[0].price + 1e-9
+        own = [t for t in trials if t.entrant.kit == ranking.holds[0].kit and t.entrant.tilt == "now"]
+        assert own
+        assert own[0].short_in_a_hundred <= a.used.allowed

@@ -206,7 +206,7 @@ def rank(
     holds.sort(key=lambda row: (row[0].price, -row[0].worst_litres))
     held, dry = part_through_years(holds, layout, light, use)
     short += dry
-    short.sort(key=lambda r: (-r.worst_share, r.price))
+    short.sort(key=lambda r: (-r.worst_share, -round(r.year_share, 3), r.price))
     return Ranking(tuple(held), tuple(short), tuple(refused), tried)
 
 
@@ -272,7 +272,9 @@ def _judge(
     month, litres, share = worst_of(year.average_litres.tolist(), need_l)
     price = kit_price(setup)
     covers = Reason("covers-share-of-month", share=share, month=month) if need_l[month] > 0 else Reason("no-need-set")
-    return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0), year.means
+    met = sum(min(made, need) for made, need in zip(year.average_litres.tolist(), need_l, strict=True))
+    whole = met / sum(need_l) if any(need_l) else 1.0
+    return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0, None, whole), year.means
 
 
 def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light, use: Use) -> list[Reason]:

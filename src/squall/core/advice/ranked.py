@@ -39,6 +39,8 @@ class Ranked:
         Whether every month's days cover the need on the mean, and no more than the allowed ones are short.
     short_in_a_hundred : float or None
         Short days in a hundred of ten made years; None where they were not run to their end. [-]
+    year_share : float
+        Of what the year wants, how much its months bring, each counted up to its own need. [-]
     """
 
     kit: Kit
@@ -50,6 +52,7 @@ class Ranked:
     reason: Told
     holds: bool
     short_in_a_hundred: float | None = None
+    year_share: float = 0.0
 
 
 @dataclass(frozen=True)

@@ -76,7 +76,7 @@ class Trial:
 def entrants(
     rankings: Mapping[str, Ranking], tanks: Sequence[TankUnit], wanted_l: float, own_tank_l: float, most: int = 36
 ) -> list[Entrant]:
-    """Kits worth a year's run: the cheapest of each pump and source first, each in its better tilt, with and without tanks.
+    """Kits worth a year's run: those that the ranking found to hold, then the cheapest of each pump and source, each in its better tilt, with and without tanks.
 
     Parameters
     ----------
@@ -102,8 +102,10 @@ def entrants(
             if known is None or row.worst_share > known[1].worst_share * 1.005:
                 better[key] = (tilt, row)
     by_price = sorted(better.values(), key=lambda pair: (pair[1].price, -pair[1].worst_share))
-    kept: list[tuple[str, Ranked]] = []
+    kept = _proven(rankings)[: most // 2]
     seen: dict[tuple[str, str], int] = {}
+    for _, row in kept:
+        seen[(row.kit.pump.id, row.kit.source)] = seen.get((row.kit.pump.id, row.kit.source), 0) + 1
     for turn in (1, 3, 1_000_000):
         for tilt, row in by_price:
             key2 = (row.kit.pump.id, row.kit.source)
@@ -118,6 +120,19 @@ def entrants(
             Entrant(row, tilt, tank) for tank in _worth(tanks, wanted_l, own_tank_l, isinstance(row.kit.supply, Banked))
         ]
     return found
+
+
+def _proven(rankings: Mapping[str, Ranking]) -> list[tuple[str, Ranked]]:
+    """The cheapest of each pump and source that came through its years, whichever way the panels stand; cheapest first."""
+    first: dict[tuple[str, str], tuple[str, Ranked]] = {}
+    for tilt, ranking in rankings.items():
+        found: set[tuple[str, str]] = set()
+        for row in ranking.holds:
+            key = (row.kit.pump.id, row.kit.source)
+            if key not in found and (key not in first or row.price < first[key][1].price):
+                first[key] = (tilt, row)
+            found.add(key)
+    return sorted(first.values(), key=lambda pair: pair[1].price)
 
 
 def _worth(tanks: Sequence[TankUnit], wanted_l: float, own_l: float, battery: bool) -> list[TankUnit]:

@@ -33,6 +33,6 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "years-made-weather": N_("years of made weather"),
     "file-light-of-month": N_("the file's light in {month:month}"),
     "most-through-air-here": N_(
-        "at most {most:daylight}, as much as a clear month lets through here: is the file of another place, or of the other half of the world?"
+        "at most {most:daylight}, as much as a clear month lets through here; such a file is of another place, or of the other half of the world"
     ),
 }
