@@ -1,6 +1,7 @@
 """The sun's path and the light of a sky: clear, or of a given clearness; on the level and on a tilted plane."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -70,15 +71,54 @@ def sun_path(site: Site, moments: "pd.DatetimeIndex") -> SunPath:
     ----------
     I. Reda, A. Andreas, Solar Energy 76 (2004), 577-589.
     """
-    from pvlib import irradiance, solarposition
+    from pvlib import atmosphere, spa
 
-    sun = solarposition.get_solarposition(moments, site.latitude_deg, site.longitude_deg, site.altitude_m)
-    return SunPath(
-        sun["zenith"].to_numpy(np.float64),
-        sun["apparent_zenith"].to_numpy(np.float64),
-        sun["azimuth"].to_numpy(np.float64),
-        irradiance.get_extra_radiation(moments).to_numpy(np.float64),
+    earth = _earth_at(moments.as_unit("ns").asi8.tobytes())
+    lat, elevation = site.latitude_deg, site.altitude_m
+    hour = spa.local_hour_angle(earth.sidereal_deg, site.longitude_deg, earth.ascension_deg)
+    parallax, u = spa.equatorial_horizontal_parallax(earth.distance_au), spa.uterm(lat)
+    x, y = spa.xterm(u, lat, elevation), spa.yterm(u, lat, elevation)
+    shift = spa.parallax_sun_right_ascension(x, parallax, hour, earth.declination_deg)
+    declination = spa.topocentric_sun_declination(earth.declination_deg, x, y, parallax, shift, hour)
+    hour = spa.topocentric_local_hour_angle(hour, shift)
+    height = spa.topocentric_elevation_angle_without_atmosphere(lat, declination, hour)
+    pressure_hpa = atmosphere.alt2pres(elevation) / 100.0
+    seen = height + spa.atmospheric_refraction_correction(pressure_hpa, _AIR_C, height, _REFRACTION_DEG)
+    azimuth = spa.topocentric_azimuth_angle(spa.topocentric_astronomers_azimuth(hour, declination, lat))
+    return SunPath(90.0 - height, 90.0 - seen, azimuth, earth.outside_w_m2)
+
+
+# As pvlib takes them for refraction where nobody says: air, and the sun's at the horizon. [°C], [°]
+_AIR_C, _REFRACTION_DEG = 12.0, 0.5667
+# Terrestrial over universal time, as pvlib takes it. [s]
+_DELTA_T_S = 67.0
+
+
+@dataclass(frozen=True, eq=False)
+class _Earth:
+    """The sun from the earth's centre at a row of moments, wherever on it one stands: the dear part of SPA."""
+
+    sidereal_deg: Floats
+    ascension_deg: Floats
+    declination_deg: Floats
+    distance_au: Floats
+    outside_w_m2: Floats
+
+
+@lru_cache(maxsize=12)
+def _earth_at(nanoseconds: bytes) -> _Earth:
+    import pandas as pd
+    from pvlib import irradiance, spa
+
+    stamps = np.frombuffer(nanoseconds, dtype=np.int64)
+    seconds = stamps / 1e9
+    sidereal, ascension, declination = spa.solar_position_numpy(
+        seconds, 0.0, 0.0, 0.0, 1013.25, _AIR_C, _DELTA_T_S, _REFRACTION_DEG, 1, sst=True
     )
+    day = spa.julian_ephemeris_day(spa.julian_day(seconds), _DELTA_T_S)
+    millennium = spa.julian_ephemeris_millennium(spa.julian_ephemeris_century(day))
+    outside = irradiance.get_extra_radiation(pd.DatetimeIndex(stamps, tz="UTC")).to_numpy(np.float64)
+    return _Earth(sidereal, ascension, declination, spa.heliocentric_radius_vector(millennium), outside)
 
 
 def clear_sky(path: SunPath, altitude_m: float, turbidity: Floats | float) -> SkyLight:
