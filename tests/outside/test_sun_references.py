@@ -139,7 +139,7 @@ def test_hills_and_posts_hide_the_beam_alone() -> None:
 
 @pytest.mark.parametrize("place", [(-30.4, 24.6, 1180.0), (60.2, 24.9, 20.0), (0.0, -60.0, 0.0), (72.0, 120.0, 300.0)])
 def test_the_suns_path_is_pvlibs_own(place) -> None:
-    """pvlib's get_solarposition and get_extra_radiation at the same moments: zenith, what is seen of it, azimuth to a millionth of a degree."""
+    """pvlib's get_solarposition and get_extra_radiation at the same moments: zenith, what is seen of it, azimuth to a hundred-thousandth of a degree."""
     import pandas as pd
     import pvlib
 
@@ -149,7 +149,7 @@ def test_the_suns_path_is_pvlibs_own(place) -> None:
     moments = pd.date_range("2025-01-03 00:10", "2025-12-28", periods=977, tz="UTC")
     ours = sun_path(Site(*place, 2.0), moments)
     theirs = pvlib.solarposition.get_solarposition(moments, *place)
-    assert ours.zenith_deg == pytest.approx(theirs["zenith"].to_numpy(), abs=1e-6)
-    assert ours.apparent_zenith_deg == pytest.approx(theirs["apparent_zenith"].to_numpy(), abs=1e-6)
-    assert ours.azimuth_deg == pytest.approx(theirs["azimuth"].to_numpy(), abs=1e-6)
+    assert ours.zenith_deg == pytest.approx(theirs["zenith"].to_numpy(), abs=1e-5)
+    assert ours.apparent_zenith_deg == pytest.approx(theirs["apparent_zenith"].to_numpy(), abs=1e-5)
+    assert ours.azimuth_deg == pytest.approx(theirs["azimuth"].to_numpy(), abs=1e-5)
     assert ours.outside_w_m2 == pytest.approx(pvlib.irradiance.get_extra_radiation(moments).to_numpy(), rel=1e-12)

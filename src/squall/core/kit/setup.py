@@ -91,7 +91,7 @@ def pump_run_m(kit: Kit, layout: Layout) -> float:
     return layout.pump_cable_m + (layout.array_cable_m if isinstance(kit.supply, Direct) else 0.0)
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=1024)
 def table_for(motor: Motor, line: Line) -> LoadTable:
     """:func:`squall.core.drive.tables.load_table`, remembered."""
     return load_table(motor, line)
