@@ -29,7 +29,7 @@ LIGHT_STEP_W_M2, MOST_W_M2 = 25.0, 1450.0
 LIGHTS: Floats = np.arange(0.0, MOST_W_M2 + 1.0, LIGHT_STEP_W_M2)
 SHADES: Floats = np.array([0.0, 0.1, 0.25, 0.5, 1.0])
 OPEN: Floats = np.array([1.0])
-AIRS = 8
+AIRS = 16
 HOURS: Floats = (np.arange(STEPS, dtype=np.float64) + 0.5) * STEP_H
 
 
