@@ -134,3 +134,11 @@ def test_the_file_is_a_choice_only_where_there_is_one(plain, filed) -> None:
 def test_typed_air_and_a_measured_month_rule_over_the_file(filed) -> None:
     typed = edit(edit(filed, "air.by", "extremes", PARTS), "air.hottest", "44 °C", PARTS)
     assert max(m.t_max_c for m in climate_of(typed, PARTS).months) == pytest.approx(44.0, abs=0.5)
+
+
+def test_typed_air_begins_with_the_files(filed) -> None:
+    begun = edit(filed, "air.by", "extremes", PARTS)
+    months = filed.file_sky.months
+    assert begun.air.hottest.si == pytest.approx(max(m.t_max for m in months), abs=0.5)
+    assert begun.air.coldest.si == pytest.approx(min(m.t_min for m in months), abs=0.5)
+    assert len(edit(filed, "air.by", "months", PARTS).air.months) == 12

@@ -114,8 +114,7 @@ def supply_refusal(kit: Kit) -> Reason | None:
 
 def lifts(pump: Pump, table: LoadTable) -> bool:
     """Whether a pump gives water on a line at any volts that its maker allows."""
-    most = pump.motor.max_v or pump.motor.rated_v * UNSTATED_MOST
-    return bool(((table.flow_m3_s > 0.0) & (table.volts_v <= most)).any())
+    return bool(((table.flow_m3_s > 0.0) & (table.volts_v <= _stands_v(pump))).any())
 
 
 def cannot_lift(layout: Layout) -> Reason:
@@ -199,7 +198,11 @@ def bright_refusal(setup: Setup, instant_v: float) -> Reason | None:
 
 def allowed_v(kit: Kit) -> float:
     """Most volts that the pump stands: as its maker says, else :data:`UNSTATED_MOST` times its rated ones. [V]"""
-    return kit.pump.motor.max_v or UNSTATED_MOST * kit.pump.motor.rated_v
+    return _stands_v(kit.pump)
+
+
+def _stands_v(pump: Pump) -> float:
+    return pump.motor.max_v or UNSTATED_MOST * pump.motor.rated_v
 
 
 def _over_volts(kit: Kit, most_v: float) -> Reason | None:

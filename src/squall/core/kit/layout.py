@@ -3,9 +3,14 @@
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
+import numpy as np
+from numpy.typing import NDArray
+
 from squall.core.hydraulics.pipes import Line, Pipe
 from squall.core.hydraulics.water import Water
 from squall.core.kit.parts import Hose, Pump
+
+Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -61,6 +66,15 @@ class Falls:
     def shares(self) -> tuple[float, ...]:
         """Each month's fall over the most. [-]"""
         return tuple(fall / self.most_m if self.most_m > 0.0 else 0.0 for fall in self.months_m)
+
+    def between(self, now: Floats, low: Floats, month: NDArray[np.int64]) -> Floats:
+        """A figure by rows of given months, January 0: straight between that at the level surveyed and that at the lowest, nil on bare days. [any]"""
+        rows = (-1, *(1,) * (now.ndim - 1))
+        down, wet = (
+            np.array(shares)[month].reshape(rows) for shares in (self.shares, tuple(1.0 - b for b in self.bare))
+        )
+        mixed: Floats = (now + (low - now) * down) * wet
+        return mixed
 
 
 @dataclass(frozen=True)

@@ -237,9 +237,8 @@ def _as_it_falls(setup: Setup, falls: Falls, days: ManyDays, post: Post | None, 
     """
     now = means_of(Setup(setup.kit, setup.layout.steady, setup.cabling), days, post, use)
     low = means_of(Setup(setup.kit, setup.layout.lowest, setup.cabling), days, post, use)
-    down, wet = np.array(falls.shares), 1.0 - np.array(falls.bare)
     banked = isinstance(setup.kit.supply, Banked)
-    litres: Floats = (low.litres if banked else (1.0 - down) * now.litres + down * low.litres) * wet
+    litres = falls.between(low.litres if banked else now.litres, low.litres, np.arange(12))
     return Means(
         litres, low.rate_l_s, now.nodes, max(now.most_v, low.most_v), max(now.most_a, low.most_a),
         low.most_l_s if banked else now.most_l_s, None if banked else low.nodes, falls,

@@ -54,10 +54,7 @@ def flows_of(days: ManyDays, means: Means, some: slice | NDArray[np.intp] = slic
     course = half_hours_of(days, means.nodes, some)
     if means.falls is None or means.at_lowest is None:
         return course
-    month = days.month[some]
-    down, wet = np.array(means.falls.shares)[month, None], 1.0 - np.array(means.falls.bare)[month, None]
-    flow: Floats = (course + (half_hours_of(days, means.at_lowest, some) - course) * down) * wet
-    return flow
+    return means.falls.between(course, half_hours_of(days, means.at_lowest, some), days.month[some])
 
 
 def flow_through(days: ManyDays, means: Means) -> tuple[Floats, Floats]:

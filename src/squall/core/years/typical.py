@@ -209,9 +209,7 @@ def year_of(setup: Setup, light: Light, use: Use, *, start: bool = True) -> Seas
     falls, gives = layout.falls, course.flow_m3_s
     if falls is not None:
         low = Setup(kit, layout.lowest, setup.cabling)
-        month = sunlit.day % 12
-        gives = gives + (_lit_course(low, low.table, sunlit).flow_m3_s - gives) * np.array(falls.shares)[month]
-        gives = gives * (1.0 - np.array(falls.bare)[month])
+        gives = falls.between(gives, _lit_course(low, low.table, sunlit).flow_m3_s, sunlit.day % 12)
     first = start_light(setup) if start else None
     flow, wet_h = flow_through(days, means)
     return Season(

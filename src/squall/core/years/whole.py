@@ -169,11 +169,9 @@ def _spans(falls: Falls | None, banked: bool) -> list[tuple[int, int, float]]:
 
 def _between(now: Powered, low: Powered, falls: Falls, month: NDArray[np.int64]) -> Powered:
     """What is driven at each lit step with the source's level as it goes, between the surveyed and the lowest of the year."""
-    down, wet = np.array(falls.shares)[month], 1.0 - np.array(falls.bare)[month]
 
     def at(a: Floats, b: Floats) -> Floats:
-        mixed: Floats = (a + (b - a) * down) * wet
-        return mixed
+        return falls.between(a, b, month)
 
     lost = at(now.lost_w[0], low.lost_w[0]), at(now.lost_w[1], low.lost_w[1]), at(now.lost_w[2], low.lost_w[2])
     return Powered(

@@ -328,16 +328,19 @@ def _si(value: Typed) -> float:
 
 
 def own_air(job: Job) -> list[AirMonth]:
-    """Twelve months of air to begin with: as guessed for the place."""
+    """Twelve months of air to begin with: those of the weather file that rules, else as guessed for the place."""
     latitude = 0.0 if job.latitude is None else job.latitude.si
     guess = guessed_air(latitude, 0.0 if job.altitude is None else job.altitude.si)
+    pairs = list(zip(guess.t_min_c, guess.t_max_c, strict=True))
+    if job.climate == FILE_CLIMATE and job.file_sky is not None:
+        pairs = [(month.t_min, month.t_max) for month in job.file_sky.months]
 
     def degrees(value: float) -> Typed:
         return quantity(f"{round(value)} °C", float(round(value)))
 
     return [
         AirMonth(t_min=degrees(low), t_max=degrees(high), rain=quantity("0 mm", 0.0), wet_days=quantity("0", 0.0))
-        for low, high in zip(guess.t_min_c, guess.t_max_c, strict=True)
+        for low, high in pairs
     ]
 
 
