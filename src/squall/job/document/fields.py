@@ -329,8 +329,7 @@ def _si(value: Typed) -> float:
 
 def own_air(job: Job) -> list[AirMonth]:
     """Twelve months of air to begin with: those of the weather file that rules, else as guessed for the place."""
-    latitude = 0.0 if job.latitude is None else job.latitude.si
-    guess = guessed_air(latitude, 0.0 if job.altitude is None else job.altitude.si)
+    guess = guessed_air(*(0.0 if at is None else at.si for at in (job.latitude, job.altitude)))
     pairs = list(zip(guess.t_min_c, guess.t_max_c, strict=True))
     if job.climate == FILE_CLIMATE and job.file_sky is not None:
         pairs = [(month.t_min, month.t_max) for month in job.file_sky.months]
