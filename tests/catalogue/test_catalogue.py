@@ -7,7 +7,7 @@ from squall.core.electrics.conductors import sizes
 from squall.core.electrics.modules import fit_module
 from squall.core.electrics.protection import ratings
 from squall.core.errors import UnknownPart
-from squall.words.forms import FIGURES
+from squall.words.figures import FIGURES
 
 EVERY = ("pumps", "panels", "batteries", "controllers", "hoses", "fittings", "devices", "protectors")
 

@@ -1,5 +1,6 @@
-"""The shipped parts and places: data files with units in their headings, read into the core's parts."""
+"""The parts that a job may use: the shipped (invented) catalogue, and a person's own shelf beside it."""
 
-from squall.catalogue.reader import Catalogue, catalogue
+from squall.catalogue.held import catalogue
+from squall.catalogue.reader import Catalogue
 
 __all__ = ["Catalogue", "catalogue"]

@@ -2,26 +2,27 @@
 
 import csv
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from importlib.resources import files
-from typing import Literal, TypeVar, cast
+from typing import Any, TypeVar
 
-from squall.core.drive.motors import Kind, Motor
-from squall.core.electrics.modules import Module
+from squall.catalogue import makers
+from squall.catalogue.makers import Row
 from squall.core.errors import BadFile, SquallError, UnknownPart
 from squall.core.kit.parts import (
     BatteryUnit,
+    Cable,
     Controller,
     Device,
     Fitting,
     Hose,
     Panel,
     Part,
-    Placement,
     Protector,
     Pump,
     Stock,
+    Sundry,
     TankUnit,
 )
 from squall.core.need.crops import Crop
@@ -29,8 +30,6 @@ from squall.core.need.demand import StockKind
 from squall.core.sky.climate import Climate, MonthClimate
 from squall.words import later
 
-LITRES_PER_MIN = 1.0 / 60_000.0
-Row = dict[str, str]
 P = TypeVar("P", bound=Part)
 T = TypeVar("T")
 
@@ -66,110 +65,6 @@ def table(name: str) -> tuple[list[str], list[str], list[Row]]:
 
 def _text(name: str) -> str:
     return (files("squall.catalogue") / "data" / f"{name}.csv").read_text("utf8")
-
-
-class _Base(dict[str, object]):
-    """Fields that all parts share, out of one row."""
-
-    def __init__(self, row: Row) -> None:
-        super().__init__(
-            id=row["id"],
-            maker=row["maker"],
-            name=row["name"],
-            price=float(row["price"]),
-            mass_kg=float(row["mass_kg"]),
-            guessed=tuple(row["guessed"].split()),
-        )
-
-
-def motor_from(row: Row) -> Motor:
-    """Motor of a pump row: points ``l/min m A`` separated by semicolons."""
-    points = []
-    for triple in row["points_l_min_m_a"].split(";"):
-        flow, head, amps = (float(x) for x in triple.split())
-        points.append((flow * LITRES_PER_MIN, head, amps))
-    return Motor(
-        kind=cast(Kind, row["drive"]),
-        rated_v=float(row["rated_v"]),
-        points=tuple(points),
-        resistance_ohm=float(row["resistance_ohm"]),
-        no_load_a=float(row["no_load_a"]),
-        max_v=float(row["max_v"]) if row["max_v"] else None,
-    )
-
-
-def _pump(row: Row) -> Pump:
-    return Pump(
-        **_Base(row),  # type: ignore[arg-type]
-        end=row["end"],
-        placement=cast(Placement, row["placement"]),
-        brushed=row["brushed"] == "yes",
-        motor=motor_from(row),
-        locked_rotor_a=float(row["locked_rotor_a"]),
-        max_fuse_a=float(row["max_fuse_a"]) if row["max_fuse_a"] else None,
-        life_h=float(row["life_h"]),
-        barb_m=float(row["barb_mm"]) / 1000.0,
-        passes_m=float(row["passes_mm"]) / 1000.0,
-        npsh_required_m=float(row["npsh_required_m"]),
-        self_priming=row["self_priming"] == "yes",
-    )
-
-
-def _panel(row: Row) -> Panel:
-    return Panel(
-        **_Base(row),  # type: ignore[arg-type]
-        module=Module(
-            voc_v=float(row["voc_v"]),
-            isc_a=float(row["isc_a"]),
-            vmp_v=float(row["vmp_v"]),
-            imp_a=float(row["imp_a"]),
-            cells=int(row["cells"]),
-            isc_percent_per_k=float(row["isc_percent_per_k"]),
-            voc_percent_per_k=float(row["voc_percent_per_k"]),
-        ),
-        area_m2=float(row["area_m2"]),
-        max_series_fuse_a=float(row["max_series_fuse_a"]),
-    )
-
-
-def _battery(row: Row) -> BatteryUnit:
-    figures = {key: float(row[key]) for key in
-               ("nominal_v", "open_v", "internal_ohm", "capacity_ah", "usable", "charge_efficiency")}  # fmt: skip
-    return BatteryUnit(**_Base(row), chemistry=row["chemistry"], **figures)  # type: ignore[arg-type]
-
-
-def _controller(row: Row) -> Controller:
-    kind = cast(Literal["pump", "charge-tracking", "charge-switching"], row["kind"])
-    figures = {key: float(row[key]) for key in ("min_v", "max_v", "out_max_v", "max_a", "efficiency", "own_a")}
-    return Controller(**_Base(row), kind=kind, **figures)  # type: ignore[arg-type]
-
-
-def _hose(row: Row) -> Hose:
-    return Hose(
-        **_Base(row),  # type: ignore[arg-type]
-        nominal=row["nominal"],
-        kind=row["kind"],
-        inner_diameter_m=float(row["inner_diameter_mm"]) / 1000.0,
-        roughness_m=float(row["roughness_mm"]) / 1000.0,
-        rated_head_m=float(row["rated_head_m"]),
-    )
-
-
-def _fitting(row: Row) -> Fitting:
-    return Fitting(**_Base(row), minor_loss_k=float(row["minor_loss_k"]), source=row["source"])  # type: ignore[arg-type]
-
-
-def _device(row: Row) -> Device:
-    return Device(**_Base(row), kind=row["kind"], rating_a=float(row["rating_a"]), rating_v=float(row["rating_v"]))  # type: ignore[arg-type]
-
-
-def _tank(row: Row) -> TankUnit:
-    return TankUnit(**_Base(row), capacity_l=float(row["litres"]), depth_m=float(row["depth_m"]))  # type: ignore[arg-type]
-
-
-def _protector(row: Row) -> Protector:
-    kind = cast(Literal["fuse", "breaker"], row["kind"])
-    return Protector(**_Base(row), kind=kind, rating_a=float(row["rating_a"]), rating_v=float(row["rating_v"]))  # type: ignore[arg-type]
 
 
 def _load(name: str, make: Callable[[Row], P]) -> Mapping[str, P]:
@@ -243,9 +138,13 @@ def _climates() -> Mapping[str, Climate]:
     return found
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Catalogue:
-    """All parts by identifier."""
+    """All parts by identifier; one and the same object stands for one state of them.
+
+    `unranked` are those that the ranking leaves out: hidden, or without a price. `rows` are the family and the row of those
+    that aren't shipped.
+    """
 
     pumps: Mapping[str, Pump]
     panels: Mapping[str, Panel]
@@ -259,18 +158,30 @@ class Catalogue:
     stock_kinds: Mapping[str, StockKind]
     crops: Mapping[str, Crop]
     tanks: Mapping[str, TankUnit]
+    cables: Mapping[str, Cable] = field(default_factory=dict)
+    sundries: Mapping[str, Sundry] = field(default_factory=dict)
+    unranked: frozenset[str] = frozenset()
+    rows: Mapping[str, tuple[str, Mapping[str, str]]] = field(default_factory=dict)
 
     @cached_property
     def stock(self) -> Stock:
         """What the ranking chooses from."""
         return Stock(
-            tuple(self.pumps.values()),
-            tuple(self.panels.values()),
-            tuple(self.batteries.values()),
-            tuple(self.controllers.values()),
-            tuple(self.hoses.values()),
-            tuple(sorted(self.tanks.values(), key=lambda tank: tank.capacity_l)),
+            self._ranked(self.pumps),
+            self._ranked(self.panels),
+            self._ranked(self.batteries),
+            self._ranked(self.controllers),
+            self._ranked(self.hoses),
+            tuple(sorted(self._ranked(self.tanks), key=lambda tank: tank.capacity_l)),
         )
+
+    def _ranked(self, parts: Mapping[str, P]) -> tuple[P, ...]:
+        return tuple(part for key, part in parts.items() if key not in self.unranked)
+
+    def slot(self, name: str) -> Mapping[str, Any]:
+        """The parts of one slot by identifier, such as ``pumps``."""
+        found: Mapping[str, Any] = getattr(self, name)
+        return found
 
 
 def pick(parts: Mapping[str, T], key: str, what: str) -> T:
@@ -288,7 +199,7 @@ def pick(parts: Mapping[str, T], key: str, what: str) -> T:
 
 
 @lru_cache(maxsize=1)
-def catalogue() -> Catalogue:
+def shipped() -> Catalogue:
     """The shipped catalogue, read once.
 
     Raises
@@ -297,16 +208,16 @@ def catalogue() -> Catalogue:
         If one of its files is damaged; names file and part.
     """
     return Catalogue(
-        pumps=_load("pumps", _pump),
-        panels=_load("panels", _panel),
-        batteries=_load("batteries", _battery),
-        controllers=_load("controllers", _controller),
-        hoses=_load("hoses", _hose),
-        fittings=_load("fittings", _fitting),
-        devices=_load("devices", _device),
-        protectors=_load("protectors", _protector),
+        pumps=_load("pumps", makers.pump),
+        panels=_load("panels", makers.panel),
+        batteries=_load("batteries", makers.battery),
+        controllers=_load("controllers", makers.controller),
+        hoses=_load("hoses", makers.hose),
+        fittings=_load("fittings", makers.fitting),
+        devices=_load("devices", makers.device),
+        protectors=_load("protectors", makers.protector),
         climates=_climates(),
         stock_kinds=_tabled("stock", _stock_kind),
         crops=_tabled("crops", _crop),
-        tanks=_load("tanks", _tank),
+        tanks=_load("tanks", makers.tank),
     )

@@ -12,11 +12,12 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
-from squall.catalogue import Catalogue
+from squall.catalogue import Catalogue, catalogue
 from squall.core.errors import NotFound, StaleEdit
 from squall.core.reason import Spoken
 from squall.job.document.fields import edit
 from squall.job.document.job import Job, Visit
+from squall.job.document.parts import copies_of
 from squall.job.document.paths import as_typed, value_at
 from squall.store.database import transaction
 from squall.store.deltas import changes_between, forward
@@ -159,6 +160,7 @@ def _advance(
     visits: Sequence[VisitChange] = (),
 ) -> None:  # fmt: skip
     """Write the job's next state; the caller owns the transaction. Nothing is written where nothing changed."""
+    job = with_its_parts(job)
     if job == stored.job and not visits:
         return
     at, document = now_text(), job.model_dump_json()
@@ -170,6 +172,12 @@ def _advance(
     _append(conn, Entry(stored.id, number, stored.revision, at, who, what, path, snapshot, change))
     put_visits(conn, stored.id, [(key, after) for key, _, after in visits])
     conn.execute(UPDATE_JOB, {"id": stored.id, "revision": number, "at": at, "document": document})
+
+
+def with_its_parts(job: Job) -> Job:
+    """A job with its own copies of what it uses of a person's own parts, and without those it uses no more."""
+    copies = copies_of(job.used_parts, job.parts, catalogue())
+    return job if copies == job.parts else job.model_copy(update={"parts": copies})
 
 
 def change_visits(

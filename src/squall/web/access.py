@@ -13,7 +13,9 @@ from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from squall.catalogue.held import hold
 from squall.core.errors import BadQuantity
+from squall.store.shelf import parts_now
 from squall.web.frame.pages import page, voice_of
 from squall.web.settings import Settings, read_hash
 from squall.words import later, say, speak_as
@@ -94,6 +96,8 @@ class Guard:
             return
         request = Request(scope)
         speak_as(voice_of(request))
+        if not request.url.path.startswith("/static/"):
+            hold(parts_now(self.settings.database))
         refusal = self._refusal(request)
 
         async def send_safely(message: Message) -> None:

@@ -1,13 +1,12 @@
 """How a value of each kind is written inside a sentence: fills the forms of ``message``."""
 
 import re
-from collections.abc import Iterable
 from typing import Any
 
 from squall.core.hydraulics.joints import trade_inches
 from squall.core.reason import Between, Quantity, Reason, Told, tell_by
 from squall.words.calendar import MONTHS, WEEK_DAYS
-from squall.words.message import FORMS, TEXT_FORMS, Message, later, listed, say, voice
+from squall.words.message import FORMS, TEXT_FORMS, Message, say, voice
 from squall.words.reasons import SENTENCES
 from squall.words.units import KINDS, number_text, shown, text
 
@@ -22,30 +21,6 @@ def trade_size(bore_m: float) -> str:
 
 
 _BOTH_SIZES = re.compile(r"(\d+ mm)( layflat)? \(([\d /]+ in)\)")
-
-
-# What the catalogue's columns are called before a person, where a part says which of its figures nobody stated.
-FIGURES = {
-    "curve": later("curve"),
-    "current": later("amps along the curve"),
-    "efficiency": later("efficiency"),
-    "internal_ohm": later("internal resistance"),
-    "locked_rotor_a": later("amps when stalled"),
-    "minor_loss_k": later("K"),
-    "no_load_a": later("amps with nothing to do"),
-    "npsh_required_m": later("suction it needs (NPSH)"),
-    "own_a": later("amps for itself"),
-    "rating_a": later("rated amps"),
-    "rating_v": later("rated volts"),
-    "resistance_ohm": later("resistance"),
-    "roughness_mm": later("roughness"),
-    "voc_percent_per_k": later("open volts against heat"),
-}
-
-
-def figure_names(columns: Iterable[str]) -> str:
-    """Columns of the catalogue as a person calls them."""
-    return listed(FIGURES[column] for column in columns)
 
 
 def own_sizes(text: str) -> str:

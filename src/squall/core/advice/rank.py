@@ -96,8 +96,8 @@ def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tupl
 
 def _by_price(supplies: Sequence[Controlled | Banked]) -> list[Controlled | Banked]:
     def price(supply: Controlled | Banked) -> float:
-        bank = supply.battery.price * supply.count if isinstance(supply, Banked) else 0.0
-        return bank + supply.controller.price
+        bank = supply.battery.price_of(supply.count) if isinstance(supply, Banked) else 0.0
+        return bank + supply.controller.price_of(1)
 
     return sorted(supplies, key=price)
 

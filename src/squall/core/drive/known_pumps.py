@@ -19,6 +19,11 @@ WORST_MISFIT = 0.25
 LABEL_SHARE_CENTRIFUGAL, LABEL_SHARE_DISPLACEMENT = 0.85, 0.7
 LABEL_BAND_CENTRIFUGAL, LABEL_BAND_DISPLACEMENT = 0.3, 0.4
 LEAST_BUCKET_BAND = 0.05
+# One measured point with the label's height beside it; with nothing beside it. A displacement end is nearly flat: its flow
+# at no height over that at the point, and how far above the point it still gives. Guesses, common practice, no source.
+ONE_POINT_BAND, LONE_POINT_BAND, ONE_DISPLACEMENT_BAND = 0.25, 0.4, 0.2
+LONE_POINT_SHARE = 0.6
+FLAT_RISE, FLAT_REACH = 1.08, 1.25
 # Winding and friction of a small motor as shares of its nominal amps and volts: a guess.
 _WINDING_SHARE, _FREE_SHARE = 0.10, 0.20
 
@@ -155,6 +160,48 @@ def curve_from_label(open_flow_m3_s: float, most_height_m: float, kind: Kind) ->
     return KnownPump(points, 0.0, LABEL_BAND_DISPLACEMENT)
 
 
+def curve_from_one(test: BucketTest, kind: Kind, most_height_m: float | None = None) -> KnownPump:
+    """A guess at the curve through one bucket at the real outlet.
+
+    Parameters
+    ----------
+    test : BucketTest
+        Flow above 0 at a height; at no height only with `most_height_m`.
+    kind : str
+        ``centrifugal``: H = Hm (1 - (Q/Qo)^2) through the point. ``displacement``: nearly flat through it.
+    most_height_m : float or None
+        The label's height, where flow stops; else the point is taken to stand at 0.6 of a centrifugal end's. [m]
+
+    Returns
+    -------
+    KnownPump
+        Its band is 25 % with the label's height, 40 % without; 20 % for a displacement end.
+
+    Raises
+    ------
+    BadCurve
+        If the point stands at the label's height or above, or at no height with no label beside it.
+    """
+    require("labels-flow", test.flow_m3_s, 0.05 / 60_000.0, 5000.0 / 60_000.0, "flow")
+    height = test.height_m
+    if most_height_m is not None and height >= most_height_m:
+        raise BadCurve(Reason("one-point-at-labels-height", height=height, most=most_height_m))
+    if height <= 0.0 and most_height_m is None:
+        raise BadCurve(Reason("one-point-at-no-height"))
+    if kind == "displacement":
+        top = most_height_m if most_height_m is not None else FLAT_REACH * height
+        slope = (FLAT_RISE - 1.0) / height if height > 0.0 else (FLAT_RISE - 1.0) / top
+        at_nil = test.flow_m3_s * (FLAT_RISE if height > 0.0 else 1.0)
+        heads = sorted({0.0, height, *(top * n / _STEPS for n in range(_STEPS + 1))})
+        points = tuple((max(at_nil - test.flow_m3_s * slope * h, 0.5 * test.flow_m3_s), h) for h in heads)
+        return KnownPump(points, 0.0, ONE_DISPLACEMENT_BAND)
+    top = most_height_m if most_height_m is not None else height / LONE_POINT_SHARE
+    open_flow = test.flow_m3_s / (1.0 - height / top) ** 0.5
+    flows = sorted({round(test.flow_m3_s, 15), *(round(0.98 * open_flow * n / _STEPS, 15) for n in range(_STEPS + 1))})
+    band = ONE_POINT_BAND if most_height_m is not None else LONE_POINT_BAND
+    return KnownPump(tuple((q, top * (1.0 - (q / open_flow) ** 2)) for q in flows), 0.0, band)
+
+
 def half_of_label(open_flow_m3_s: float, most_height_m: float, lift_m: float) -> float | None:
     """Half the label's flow, the field's safe first guess, up to half the label's height; None above it. [m3/s]
 
@@ -215,7 +262,8 @@ def motor_of(
         start = float(np.mean([a - slope * x for x, a in read if a is not None]))
         amps = [start + slope * x for x in along]
     elif read and read[0][1] is not None:
-        amps = [read[0][1] * (0.7 + 0.3 * x / span) for x in along]
+        at, amps_there = read[0]
+        amps = [amps_there * (0.7 + 0.3 * x / span) / (0.7 + 0.3 * at / span) for x in along]
     else:
         rise = 0.4 if kind == "centrifugal" else 0.75
         amps = [nominal * (1.0 - rise + rise * x / span) for x in along]

@@ -21,7 +21,7 @@ SOURCE_WORDS: dict[SourceKind, Reason] = {
 
 @dataclass(frozen=True)
 class Part:
-    """What every part has: identifier, invented maker, name, price, mass. [-], [kg]"""
+    """What every part has: identifier, maker, name, price, mass; how many are owned already, and cost nothing. [-], [kg]"""
 
     id: str
     maker: str
@@ -29,6 +29,17 @@ class Part:
     price: float
     mass_kg: float
     guessed: tuple[str, ...] = field(default=(), kw_only=True)
+    owned: int = field(default=0, kw_only=True)
+
+    def price_of(self, count: float) -> float:
+        """Price of so many of them (metres of a hose), those that are owned left out. [catalogue's money]
+
+        Examples
+        --------
+        >>> Part("x", "", "panel", 40.0, 1.0, owned=1).price_of(3)
+        80.0
+        """
+        return max(count - self.owned, 0.0) * self.price
 
     @property
     def title(self) -> str:
@@ -66,6 +77,10 @@ class Pump(Part):
         Whether it fills its own suction pipe.
     label_w : float or None
         Watts on its label, where it states them. [W]
+    least_v, best_from_v, best_to_v : float or None
+        Under which it is not to run, and between which it is meant to, where its maker says so. [V]
+    band : float or None
+        How far a flow read from its curve may be off, each way, by how the curve is known; None where a maker states it. [-]
     """
 
     end: str
@@ -80,6 +95,10 @@ class Pump(Part):
     npsh_required_m: float = 3.0
     self_priming: bool = False
     label_w: float | None = None
+    least_v: float | None = None
+    best_from_v: float | None = None
+    best_to_v: float | None = None
+    band: float | None = None
 
     @property
     def rated_w(self) -> float:
@@ -157,6 +176,10 @@ class Controller(Part):
         Output power over input power, 0 to 1. [-]
     own_a : float
         What it draws day and night. [A]
+    best_from_v, best_to_v : float or None
+        Input volts between which it works best, where its maker says so. [V]
+    restart_shadow_min, restart_dry_min : float or None
+        How long it waits after a shadow, and after its probe ran dry, where its maker says so. [min]
     """
 
     kind: Literal["pump", "charge-tracking", "charge-switching"]
@@ -166,6 +189,10 @@ class Controller(Part):
     max_a: float
     efficiency: float
     own_a: float
+    best_from_v: float | None = None
+    best_to_v: float | None = None
+    restart_shadow_min: float | None = None
+    restart_dry_min: float | None = None
 
 
 @dataclass(frozen=True)
@@ -207,6 +234,20 @@ class Protector(Part):
     kind: Literal["fuse", "breaker"]
     rating_a: float
     rating_v: float
+
+
+@dataclass(frozen=True)
+class Cable(Part):
+    """Two-core cable by the metre, as `size` names its conductor; price and mass are for one metre."""
+
+    size: str
+
+
+@dataclass(frozen=True)
+class Sundry(Part):
+    """What no sum asks for, but a price list has: a mount, a rope, a sleeve, a supply."""
+
+    kind: str
 
 
 @dataclass(frozen=True)

@@ -143,18 +143,18 @@ def kit_price(setup: Setup) -> float:
         Pump, panels, controller, batteries, hose, cables, sundries. [catalogue's money]
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    price = kit.pump.price + kit.panels * kit.panel.price + SUNDRIES_PRICE
+    price = kit.pump.price_of(1) + kit.panel.price_of(kit.panels) + SUNDRIES_PRICE
     price += pump_run_m(kit, layout) * cable_price(cabling.pump)
     if kit.controller is not None:
-        price += kit.controller.price
+        price += kit.controller.price_of(1)
     if isinstance(kit.supply, Banked):
-        price += kit.supply.count * kit.supply.battery.price
+        price += kit.supply.battery.price_of(kit.supply.count)
     if kit.hose is not None:
-        price += layout.hose_m * kit.hose.price
+        price += kit.hose.price_of(layout.hose_m)
     if cabling.array is not None:
         price += layout.array_cable_m * cable_price(cabling.array)
     if kit.tank is not None:
-        price += kit.tank.price
+        price += kit.tank.price_of(1)
     return price
 
 
@@ -162,19 +162,19 @@ def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:
     """What the price is made of: (part, price). [money]"""
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     lines: list[tuple[str | Told, float]] = [
-        (kit.pump.title, kit.pump.price),
-        (Reason("so-many-of-part", n=kit.panels, part=kit.panel.title), kit.panels * kit.panel.price),
+        (kit.pump.title, kit.pump.price_of(1)),
+        (Reason("so-many-of-part", n=kit.panels, part=kit.panel.title), kit.panel.price_of(kit.panels)),
     ]
     if kit.controller is not None:
-        lines.append((kit.controller.title, kit.controller.price))
+        lines.append((kit.controller.title, kit.controller.price_of(1)))
     if isinstance(kit.supply, Banked):
         count = kit.supply.count
         lines.append(
-            (Reason("so-many-of-part", n=count, part=kit.supply.battery.title), count * kit.supply.battery.price)
+            (Reason("so-many-of-part", n=count, part=kit.supply.battery.title), kit.supply.battery.price_of(count))
         )
     if kit.hose is not None:
         lines.append(
-            (Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title), layout.hose_m * kit.hose.price)
+            (Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title), kit.hose.price_of(layout.hose_m))
         )
     run = pump_run_m(kit, layout)
     lines.append((Reason("length-of-part", metres=run, part=cabling.pump.label), run * cable_price(cabling.pump)))
@@ -184,6 +184,6 @@ def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:
             (Reason("length-of-part", metres=metres, part=cabling.array.label), metres * cable_price(cabling.array))
         )
     if kit.tank is not None:
-        lines.append((kit.tank.title, kit.tank.price))
+        lines.append((kit.tank.title, kit.tank.price_of(1)))
     lines.append((Reason("clamps-rope-sleeves-fuse-holder"), SUNDRIES_PRICE))
     return lines

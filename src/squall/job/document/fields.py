@@ -15,7 +15,9 @@ from squall.core.reason import Quantity
 from squall.core.sky.air import guessed_air
 from squall.core.sky.outside import daylight_outside_kwh
 from squall.job.document.job import FILE_CLIMATE, WORLD_CLIMATE, AirMonth, Job, SkyDoc, SkyMonth, Typed, quantity
+from squall.job.document.options import with_slot
 from squall.job.document.own_pumps import LIFE_BRUSHED, LIFE_BRUSHLESS
+from squall.job.document.parts import part_choices, with_copies
 from squall.job.document.paths import as_typed, shown_as, value_at, with_value
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
 from squall.words import later
@@ -91,30 +93,12 @@ def _of_a_row(parts: list[str], catalogue: Catalogue) -> FieldSpec | None:
     if len(parts) < 3:
         return None
     place, last = ".".join(parts[:-2]), parts[-1]
-    choices = _part_choices(place, last, catalogue)
+    choices = part_choices(place, last, catalogue)
     if choices is not None:
         return choices
     if place == "options" and last in ("pump_cable", "array_cable"):
         return FieldSpec(later("Cable size"), "cable", hint=later("such as 4 mm2 or 12 awg"))
     return ROWS.get(place, {}).get(last)
-
-
-def _part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | None:
-    if (place, last) == ("run", "hose"):
-        hoses = {
-            key: later("{nominal:sizes}, {kind}", nominal=hose.nominal, kind=hose.kind)
-            for key, hose in catalogue.hoses.items()
-        }
-        return FieldSpec(later("Hose"), "choice", choices={**hoses, "own": later("another: give bore and roughness")})
-    if (place, last) == ("herd", "kind"):
-        kinds = {key: kind.name for key, kind in catalogue.stock_kinds.items()}
-        return FieldSpec(later("Kind"), "choice", choices={"own": later("others: type what they drink"), **kinds})
-    if (place, last) == ("options", "tank"):
-        tanks = {key: tank.title for key, tank in catalogue.tanks.items()}
-        return FieldSpec(later("Tank that the kit brings"), "choice", choices={"none": later("none"), **tanks})
-    if (place, last) == ("uses", "crop"):
-        return FieldSpec(later("Crop"), "choice", choices={key: crop.name for key, crop in catalogue.crops.items()})
-    return None
 
 
 def spec_in(job: Job, path: str, catalogue: Catalogue) -> FieldSpec:
@@ -126,6 +110,8 @@ def spec_in(job: Job, path: str, catalogue: Catalogue) -> FieldSpec:
             return PEBBLE_SECONDS
     found = spec(path, catalogue)
     choices = dict(found.choices or {})
+    if len(parts) == 3 and parts[0] == "options" and parts[2] == "pump":
+        return replace(found, choices={**choices, **{f"own-{pump.id}": pump.name for pump in job.own_pumps}})
     if path == "climate" and job.file_sky is None:
         choices.pop(FILE_CLIMATE)
         return replace(found, choices=choices)
@@ -254,18 +240,21 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
     """
     if path.startswith("air.months.") and not job.air.months:
         raise NotFound(later("No air is typed yet; choose “twelve months, typed” first."))
+    catalogue = with_copies(job.parts, job.owned, catalogue)
     field = spec_in(job, path, catalogue)
     if field.kind and shown_as(job, path, field.kind) == typed.strip():
         return job
     value = read(typed, field, system, job.wire_standard)
     if field.how == "choice" and path.split(".")[-1] in ("first", "last", "month"):
         value = int(value)
-    if path.startswith("options.") and path.endswith(".tank") and value == "none":
+    if path.startswith("options.") and value == "none":
         value = None
     if path.startswith("sky.") and job.sky is None:
         raise NotFound(later("No climate is typed yet; choose “typed below” first."))
     job = with_value(job, path, value)
     parts = path.split(".")
+    if len(parts) == 3 and parts[0] == "options":
+        job = with_slot(job, parts[1], parts[2], catalogue)
     if path == "climate" and value == OWN_CLIMATE and job.sky is None:
         job = job.model_copy(update={"sky": own_sky(job, catalogue)})
     if path == "air.by" and value == "extremes" and job.air.hottest is None and job.air.coldest is None:

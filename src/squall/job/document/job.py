@@ -7,6 +7,7 @@ from pydantic import Field, StringConstraints, model_validator
 from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Typed, quantity
 from squall.job.document.need import HerdRow, UseDoc, WantDoc
 from squall.job.document.own_pumps import OwnPoint, OwnPump
+from squall.job.document.parts import OwnedRow, PartCopy
 from squall.job.document.power import BankDoc, HorizonRow, MountDoc, OutdoorsDoc, StoreDoc, TimerRow, YearsDoc
 from squall.job.document.survey import (
     AirDoc,
@@ -73,6 +74,7 @@ class OptionDoc(Doc):
     batteries_in_series: Annotated[int, Field(ge=1, le=8)] = 1
     tank: PartId | None = None
     dial: Typed = quantity("100 %", 1.0)
+    fuse: Typed | None = None
     pump_cable: Annotated[str, StringConstraints(max_length=20)]
     array_cable: Annotated[str, StringConstraints(max_length=20)] | None
 
@@ -153,6 +155,8 @@ class Job(Doc):
     want: WantDoc = WantDoc()
 
     own_pumps: list[OwnPump] = Field(default_factory=list, max_length=12)
+    parts: list[PartCopy] = Field(default_factory=list, max_length=200)
+    owned: list[OwnedRow] = Field(default_factory=list, max_length=60)
 
     array_cable: Typed
     pump_cable: Typed
@@ -178,6 +182,17 @@ class Job(Doc):
     def placed(self) -> bool:
         """Whether it is known where the job is."""
         return self.latitude is not None and self.longitude is not None
+
+    @property
+    def used_parts(self) -> set[str]:
+        """Identifiers of all parts that it names."""
+        named = [
+            getattr(o, slot)
+            for o in self.options
+            for slot in ("pump", "panel", "controller", "battery", "hose", "tank")
+        ]
+        named += [key for piece in self.run for key in (piece.hose, *piece.fittings)]
+        return {key for key in (*named, *self.devices, *(row.part for row in self.owned)) if key}
 
     @property
     def option(self) -> OptionDoc | None:
@@ -280,6 +295,8 @@ __all__ = [
     "OutdoorsDoc",
     "OwnPoint",
     "OwnPump",
+    "OwnedRow",
+    "PartCopy",
     "Piece",
     "PondDoc",
     "PondReading",

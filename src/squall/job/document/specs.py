@@ -264,10 +264,17 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         "depth": FieldSpec(later("Depth"), kind="head", low=0, high=60),
     },
     "options": {
+        "name": FieldSpec(later("Name of the kit"), "words"),
+        "batteries_in_series": FieldSpec(later("Batteries in series"), "count", low=1, high=8),
+        "fuse": FieldSpec(later("Fuse or breaker that is fitted"), kind="amps", low=0.1, high=400, optional=True,
+                          hint=later("empty: the one worked out on Wire")),
         "in_series": FieldSpec(later("Panels in a string"), "count", low=1, high=12),
         "in_parallel": FieldSpec(later("Strings side by side"), "count", low=1, high=12),
         "dial": FieldSpec(later("Controller's speed dial"), kind="share", low=0.2, high=1,
                           hint=later("full for any test; down to match a weak well")),
+    },
+    "owned": {
+        "count": FieldSpec(later("How many are there"), "count", low=0, high=1000),
     },
     "measured": {
         "month": FieldSpec(later("Month"), "choice", choices=MONTH_CHOICES),

@@ -227,9 +227,9 @@ def both_schools(a: Assessment, chosen: KitAssessment) -> list[Schooled]:
     tank_price: float | None = None
     tank_words = say("{litres:litres} of tank", litres=litres / 1000.0)
     if tanks and litres > 0.0:
-        unit, count = min(((t, ceil(litres / t.capacity_l)) for t in tanks), key=lambda row: row[0].price * row[1])
+        unit, count = min(((t, ceil(litres / t.capacity_l)) for t in tanks), key=lambda row: row[0].price_of(row[1]))
         tank_price, tank_words = (
-            unit.price * count,
+            unit.price_of(count),
             say("{count} x {title} for {litres:litres}", count=count, title=unit.title, litres=litres / 1000.0),
         )
     kit, motor = chosen.kit, chosen.kit.pump.motor
@@ -243,7 +243,7 @@ def both_schools(a: Assessment, chosen: KitAssessment) -> list[Schooled]:
             continue
         charge = amps * litres / (flow * 3_600_000.0)
         strings = ceil(charge / (battery.capacity_ah * battery.usable)) if charge > 0.0 else 1
-        price = strings * series * battery.price
+        price = battery.price_of(strings * series)
         words = say(
             "{strings} x {title} for {charge:charge} at {rated:volts}",
             strings=strings * series,
@@ -254,7 +254,7 @@ def both_schools(a: Assessment, chosen: KitAssessment) -> list[Schooled]:
         best = min(best or (price, words), (price, words))
     if best is not None:
         chargers = [
-            c.price for c in a.parts.stock.controllers if c.kind != "pump" and c.out_max_v >= motor.rated_v * 0.9
+            c.price_of(1) for c in a.parts.stock.controllers if c.kind != "pump" and c.out_max_v >= motor.rated_v * 0.9
         ]
         bank_price, bank_words = best[0] + (min(chargers) if chargers and kit.battery is None else 0.0), best[1]
         if kit.battery is None:

@@ -117,7 +117,7 @@ def other_pumps(kit: Kit, layout: Layout, parts: Catalogue) -> tuple[Kit, ...]:
     rated = kit.pump.motor.rated_v
     lifting = [
         pump
-        for pump in sorted(parts.pumps.values(), key=lambda p: p.rated_w)
+        for pump in sorted(parts.stock.pumps, key=lambda p: p.rated_w)
         if pump.motor.rated_v == rated and pump.id != kit.pump.id and pump.motor.head_range[1] > layout.static_head_m
     ]
     weaker = [pump for pump in lifting if pump.rated_w <= kit.pump.rated_w]
@@ -139,10 +139,10 @@ NO_WORDS: dict[str, object] = {"name": "", "place": "", "notes": "", "visits": [
 
 
 @lru_cache(maxsize=KEPT)
-def assess_key(key: str) -> Assessment:
-    """As :func:`assess`, of a job's :func:`physics_key`."""
+def assess_key(key: str, held: Catalogue) -> Assessment:
+    """As :func:`assess`, of a job's :func:`physics_key` and the parts there are."""
     job = Job.model_validate_json(key)
-    parts = parts_of(job, catalogue())
+    parts = parts_of(job, held)
     layout = layout_of(job, parts)
     rules = rules_of(job, parts)
     if not job.placed:
@@ -180,4 +180,4 @@ def assess(job: Job) -> Assessment:
     SquallError
         If the survey itself is impossible (the edit that made it so should be refused).
     """
-    return assess_key(physics_key(job))
+    return assess_key(physics_key(job), catalogue())

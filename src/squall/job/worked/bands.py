@@ -5,6 +5,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from squall.catalogue import Catalogue, catalogue
 from squall.core.hydraulics.curves import MonotoneCubic
 from squall.core.kit.supply import Banked
 from squall.core.sky.climate import Climate
@@ -72,12 +73,12 @@ def share_under(climate: Climate, latitude_deg: float, month: int, light_kwh_m2:
 
 def month_bands(a: Assessment) -> tuple[MonthBand, ...]:
     """The twelve months of a job's place, with its kit where it has one. Remembered for each state."""
-    return _bands(physics_key(a.job))
+    return _bands(physics_key(a.job), catalogue())
 
 
 @lru_cache(maxsize=32)
-def _bands(key: str) -> tuple[MonthBand, ...]:
-    a = assess_key(key)
+def _bands(key: str, held: Catalogue) -> tuple[MonthBand, ...]:
+    a = assess_key(key, held)
     climate, (latitude, _) = climate_of(a.job, a.parts), where(a.job)
     spreads = [spread_of(climate, latitude, month) for month in range(12)]
     plain = tuple(MonthBand(light, mean) for light, mean in spreads)

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from functools import lru_cache
 
+from squall.catalogue import Catalogue, catalogue
 from squall.core.advice.doubt import MOST_SPREAD, Case, LitreRange, litre_range, scaled, spreads_of
 from squall.core.kit.changes import pump_stronger, run_longer, water_lower
 from squall.core.years.many_days import days_of
@@ -74,8 +75,8 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
 
 
 @lru_cache(maxsize=64)
-def _remembered(key: str) -> Doubt | None:
-    a = assess_key(key)
+def _remembered(key: str, held: Catalogue) -> Doubt | None:
+    a = assess_key(key, held)
     if a.chosen is None or a.chosen.refusal is not None:
         return None
     return doubt_of(a, a.chosen)
@@ -83,7 +84,7 @@ def _remembered(key: str) -> Doubt | None:
 
 def doubt_in(job: Job) -> Doubt | None:
     """The doubt of a job's chosen kit, worked out once for each state; None without a kit that works."""
-    return _remembered(physics_key(job))
+    return _remembered(physics_key(job), catalogue())
 
 
 def spreads_in(a: Assessment) -> tuple[float, float, float, float]:

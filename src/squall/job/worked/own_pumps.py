@@ -10,6 +10,7 @@ from squall.core.drive.known_pumps import (
     KnownPump,
     bucket_flow,
     curve_from_label,
+    curve_from_one,
     curve_from_tests,
     motor_of,
 )
@@ -18,6 +19,7 @@ from squall.core.errors import BadCurve, SquallError
 from squall.core.hydraulics.curves import check_curve
 from squall.core.kit.parts import Placement, Pump
 from squall.job.document.job import Job, OwnPump
+from squall.job.document.parts import with_copies
 from squall.words import later
 
 OWN_PREFIX = "own-"
@@ -59,7 +61,8 @@ def known_of(doc: OwnPump) -> KnownPump:
     if doc.by == "label":
         return curve_from_label(doc.label_flow.si, doc.label_height.si, kind)
     if doc.by == "bucket":
-        return curve_from_tests(tests_of(doc), kind)
+        tests = tests_of(doc)
+        return curve_from_one(tests[0], kind) if len(tests) == 1 else curve_from_tests(tests, kind)
     points = tuple(sorted((test.flow_m3_s, test.height_m) for test in tests_of(doc)))
     if len(points) < 2:
         raise BadCurve(later("A maker's curve needs two points or more, each with a flow and a height."))
@@ -103,7 +106,8 @@ def homemades(job: Job) -> list[Homemade]:
 
 
 def parts_of(job: Job, catalogue: Catalogue) -> Catalogue:
-    """The catalogue with the job's own pumps put beside its own."""
+    """The catalogue with the job's own copies and own pumps put beside its own."""
+    catalogue = with_copies(job.parts, job.owned, catalogue)
     own = {made.part.id: made.part for made in homemades(job) if made.part is not None}
     return replace(catalogue, pumps={**catalogue.pumps, **own}) if own else catalogue
 
@@ -113,4 +117,4 @@ def pump_band(job: Job, pump: Pump) -> float:
     for made in homemades(job):
         if made.part is not None and made.known is not None and made.part.id == pump.id:
             return made.known.band
-    return job.doubt.pump.si
+    return job.doubt.pump.si if pump.band is None else pump.band

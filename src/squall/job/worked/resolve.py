@@ -19,6 +19,7 @@ from squall.core.sky.typical_days import Light, Mounting, Post, light_of_year
 from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, lift_trust_m, trust_in
 from squall.core.sources.wells import TestFit, fit_test
 from squall.job.document.job import Job, LevelReading, OptionDoc, Piece
+from squall.job.document.parts import with_copies
 from squall.job.worked.place import altitude_of, azimuth_of, climate_of, site_of, tilt_of
 from squall.words import later
 
@@ -233,6 +234,7 @@ def cabling_of(option: OptionDoc) -> Cabling:
 
 def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:
     """Switches, relays and connectors in the pump's loop."""
+    catalogue = with_copies(job.parts, job.owned, catalogue)
     return tuple(pick(catalogue.devices, key, "device") for key in job.devices)
 
 

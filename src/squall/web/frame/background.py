@@ -7,6 +7,7 @@ that asking again for the same finds the same task, running or done; the last fe
 import logging
 import threading
 from collections.abc import Callable
+from contextvars import copy_context
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
@@ -130,7 +131,8 @@ class Background:
             finally:
                 task.finish()
 
-        threading.Thread(target=run, daemon=True, name=kind).start()
+        # Units, language and parts of whoever began it.
+        threading.Thread(target=copy_context().run, args=(run,), daemon=True, name=kind).start()
         return task
 
     def settle(self) -> None:

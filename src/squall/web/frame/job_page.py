@@ -8,7 +8,6 @@ from typing import Any
 from fastapi import Request
 from fastapi.responses import HTMLResponse
 
-from squall.catalogue import catalogue
 from squall.core.errors import NotFound
 from squall.drawing import draw
 from squall.job.document.fields import FieldSpec, spec_in
@@ -78,7 +77,7 @@ class JobView:
 
     def field(self, path: str) -> FieldView:
         """The field at a path."""
-        spec, plain = spec_in(self.job, path, catalogue()), value_in(self._plain, path)
+        spec, plain = spec_in(self.job, path, self.assessment.parts), value_in(self._plain, path)
         value = as_typed(plain)
         if isinstance(plain, dict) and spec.kind:
             value = in_own_units(value, plain["si"], spec.kind)

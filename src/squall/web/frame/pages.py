@@ -27,7 +27,8 @@ from squall.store.database import connect
 from squall.web.frame.plain_text import PlainTextEnvironment
 from squall.web.frame.script_words import script_words
 from squall.words.calendar import MONTHS, SHORT_MONTHS, month_name
-from squall.words.forms import figure_names, own_sizes
+from squall.words.figures import figure_names
+from squall.words.forms import own_sizes
 from squall.words.message import Voice, languages, voice
 from squall.words.units import KINDS, System, number_text, scale, shown, text
 

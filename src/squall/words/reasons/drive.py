@@ -26,6 +26,12 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "curve-needs-bucket-tests-two-heights": N_(
         "A curve needs bucket tests at two heights or more; time the bucket once more, higher up."
     ),
+    "one-point-at-labels-height": N_(
+        "The point stands at {height:head}, but its label says that flow stops at {most:head}: one of the two is misread."
+    ),
+    "one-point-at-no-height": N_(
+        "One point at no height says nothing of how high it lifts: give the label's height, or time the bucket once more, higher up."
+    ),
     "flow-grows-head-from-two-figures": N_(
         "The flow grows with the head, from {q1:flow} at {h1:head} to {q2:flow} at {h2:head}: are two figures swapped?"
     ),

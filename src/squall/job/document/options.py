@@ -1,0 +1,54 @@
+"""A kit's slots as they are changed by hand: what one slot brings to the others."""
+
+from squall.catalogue.reader import Catalogue
+from squall.core.kit.parts import Controller
+from squall.job.document.job import Job, OptionDoc
+
+
+def with_slot(job: Job, option_id: str, slot: str, catalogue: Catalogue) -> Job:
+    """A job after one slot of an option was changed: a source brings what it can't do without.
+
+    A pump fed by a controller or a bank has a cable to its box and a controller of that kind; the cheapest there is stands in
+    where none was chosen, to be changed for the one that is fitted. Fed straight from the panels it has neither.
+    """
+    changed = [
+        _settled(option, catalogue) if option.id == option_id and slot == "source" else option for option in job.options
+    ]
+    return job.model_copy(update={"options": changed})
+
+
+def _settled(option: OptionDoc, catalogue: Catalogue) -> OptionDoc:
+    if option.source == "panel":
+        return option.model_copy(update={"controller": None, "battery": None, "array_cable": None})
+    wanted = [c for c in catalogue.controllers.values() if (c.kind == "pump") == (option.source == "controller")]
+    standing = catalogue.controllers.get(option.controller or "")
+    update: dict[str, object] = {"array_cable": option.array_cable or option.pump_cable}
+    if standing is None or standing not in wanted:
+        update["controller"] = _cheapest(wanted, catalogue, option)
+    if option.source == "controller":
+        update["battery"] = None
+    elif option.battery is None:
+        update |= _bank(option, catalogue)
+    return option.model_copy(update=update)
+
+
+def _cheapest(wanted: list[Controller], catalogue: Catalogue, option: OptionDoc) -> str | None:
+    pump = catalogue.pumps.get(option.pump)
+    rated = 12.0 if pump is None else pump.motor.rated_v
+    serving = [c for c in wanted if c.out_max_v >= 0.9 * rated] or wanted
+    return min(serving, key=lambda c: (c.price, c.id)).id if serving else None
+
+
+def _bank(option: OptionDoc, catalogue: Catalogue) -> dict[str, object]:
+    """The cheapest bank of the pump's volts."""
+    pump = catalogue.pumps.get(option.pump)
+    rated = 12.0 if pump is None else pump.motor.rated_v
+    fitting = []
+    for battery in catalogue.batteries.values():
+        count = round(rated / battery.nominal_v)
+        if 1 <= count <= 8 and abs(count * battery.nominal_v - rated) <= 1.0:
+            fitting.append((battery.price * count, battery.id, count))
+    if not fitting:
+        return {"battery": next(iter(catalogue.batteries), None), "batteries_in_series": 1}
+    _, battery_id, count = min(fitting)
+    return {"battery": battery_id, "batteries_in_series": count}
