@@ -1,4 +1,4 @@
-"""The command: ``squall serve``, ``demo``, ``sum``, ``export``, ``import``, ``backup``, ``passphrase``."""
+"""The command: ``squall serve``, ``demo``, ``sum``, ``parts``, ``export``, ``import``, ``backup``, ``passphrase``."""
 
 import gc
 import json
@@ -12,12 +12,13 @@ from typing import Annotated
 
 import typer
 
-from squall import __version__
+from squall import __version__, cli_parts
 from squall.core.errors import BadQuantity, SquallError
 
 app = typer.Typer(
     help="Squall: from water to test sheet for small DC pumps.", no_args_is_help=True, add_completion=False
 )
+app.add_typer(cli_parts.app, name="parts")
 DataOption = Annotated[
     Path | None, typer.Option("--data", help="Data folder; default SQUALL_DATA, else your own data folder.")
 ]
@@ -141,17 +142,20 @@ def import_job(
     file: Annotated[Path, typer.Argument(exists=True, dir_okay=False, help="An exported job.")], data: DataOption = None
 ) -> None:
     """Take in an exported job."""
-    from squall.catalogue import catalogue
+    from squall.catalogue.held import hold
     from squall.formats.job_json import read
     from squall.store.database import connect, prepare
     from squall.store.jobs import add_job
+    from squall.store.shelf import all_parts
     from squall.web.settings import Settings
 
     path = Settings(_data(data)).database
     try:
-        job = read(file.read_bytes(), catalogue())
         prepare(path)
         conn = connect(path)
+        parts = all_parts(conn)
+        hold(parts)
+        job = read(file.read_bytes(), parts)
         stored = add_job(conn, job, "command", "job imported")
         conn.close()
     except SquallError as error:

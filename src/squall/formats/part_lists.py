@@ -61,7 +61,11 @@ def write(family_key: str, parts: Iterable[ShelfPart], currency: str = "") -> st
     writer = csv.writer(out, lineterminator="\n")
     heads = [f"{c.name} [{currency}]" if c.key == "price" and currency else heading(c, system) for c in kind.whole]
     writer.writerow([ID, *heads, NOTE])
-    for part in parts:
+    shelf = list(parts)
+    if not shelf:
+        for column in (column for column in kind.whole if column.choices):
+            writer.writerow([f"# {column.name}: {', '.join(column.choices or {})}"])
+    for part in shelf:
         cells = [cell(c, part.figures[c.key].value, system) if c.key in part.figures else "" for c in kind.whole]
         writer.writerow([part.id, *cells, part.note])
     return out.getvalue()

@@ -162,6 +162,12 @@ def last_change(conn: sqlite3.Connection) -> Spoken | None:
     return None if row is None else revived(row["words"])
 
 
+def next_change(conn: sqlite3.Connection) -> Spoken | None:
+    """What a redo would make again; None if there is nothing."""
+    row = conn.execute(NEXT).fetchone()
+    return None if row is None else revived(row["words"])
+
+
 def hide(conn: sqlite3.Connection, part_id: str, hidden: bool) -> None:
     """Let the ranking leave a shipped part out, or choose from it again."""
     with transaction(conn):

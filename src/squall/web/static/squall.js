@@ -209,6 +209,13 @@ const drawings = {
       series: c.names.map((name, n) => ({ name, type: "line", data: c.lanes[n], showSymbol: false, lineStyle: { color: ink(looks[n][0]), width: 2.2, type: looks[n][1] }, itemStyle: { color: ink(looks[n][0]) } })),
     });
   },
+  part(c) {
+    const looks = [["--rain", "solid"], ["--sun", "dashed"], ["--ink", "dotted"]];
+    return Object.assign(frame(c.names), {
+      xAxis: axis(c.x, { type: "value", min: 0 }), yAxis: axis(c.y, { type: "value", nameGap: 40, min: 0 }),
+      series: c.names.map((name, n) => ({ name, type: "line", data: c.lanes[n], showSymbol: c.names.length === 1, symbol: "rect", symbolSize: 6, lineStyle: { color: ink(looks[n][0]), width: 2.4, type: looks[n][1] }, itemStyle: { color: ink(looks[n][0]) } })),
+    });
+  },
   pond(c) {
     return Object.assign(frame([say("depth"), say("intake bare")]), {
       xAxis: axis("", { type: "category", data: c.days, axisLabel: { color: ink("--ink"), interval: 11 } }), yAxis: axis(c.y, { type: "value", nameGap: 40, min: 0 }),
