@@ -20,7 +20,7 @@ from playwright.sync_api import sync_playwright
 
 from squall.catalogue import catalogue
 from squall.core.advice.rank import rank
-from squall.core.kit.wiring import Rules
+from squall.core.kit.cabling import Rules
 from squall.core.years.use import plain_use
 from squall.demo import demo_jobs
 from squall.job.document.base import quantity

@@ -15,7 +15,8 @@ from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.prove.expect import expected_readings, judge, light_from_short_amps
 from squall.job.document.fields import edit
 from squall.job.document.job import Job, ReadingValue, Visit, new_job, quantity
-from squall.job.edit.changes import add_drinkers, add_piece, adopt
+from squall.job.edit.changes import add_drinkers, add_piece
+from squall.job.edit.kits import adopt
 from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row
 from squall.job.worked.assess import assess

@@ -18,11 +18,11 @@ from squall.core.electrics.timers import TimerStart
 from squall.core.errors import SquallError
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.bank import BankState
+from squall.core.kit.cabling import Rules, choose_cabling
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout, RunPiece
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked, Controlled, Direct, Supply
-from squall.core.kit.wiring import Rules, choose_cabling
 from squall.core.need.demand import demand_of
 from squall.core.sky.air import guessed_air
 from squall.core.sky.climate import Climate, Site

@@ -11,10 +11,10 @@ from squall.core.advice.doubt import Case, Place, choice_range, litre_range, mar
 from squall.core.advice.rank import rank
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import Stopped
+from squall.core.kit.cabling import Rules
 from squall.core.kit.changes import lower, pump_stronger, water_lower
 from squall.core.kit.parts import Stock
 from squall.core.kit.setup import Cabling, Setup
-from squall.core.kit.wiring import Rules
 from squall.core.years.tanks import Tank
 from squall.core.years.typical import sum_of_year
 from squall.core.years.use import Use, plain_use

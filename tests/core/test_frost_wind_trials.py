@@ -9,7 +9,7 @@ import pytest
 from squall.core.advice.rank import rank
 from squall.core.advice.trials import Trial, cheapest_that_holds, entrants, name_of, run_trials, with_front
 from squall.core.errors import OutOfRange, Stopped
-from squall.core.kit.wiring import Rules
+from squall.core.kit.cabling import Rules
 from squall.core.sky.climate import Site
 from squall.core.sky.frost import (
     BARE_FILM,

@@ -13,8 +13,8 @@ from squall.core.drive.tables import load_table, on_array, on_volts
 from squall.core.electrics.modules import diode_at
 from squall.core.hydraulics.pipes import Line, Pipe
 from squall.core.hydraulics.water import water_at
+from squall.core.kit.cabling import Rules
 from squall.core.kit.setup import Setup
-from squall.core.kit.wiring import Rules
 from squall.core.need.demand import demand_of
 from squall.core.years.fewest_short import fewest_short
 from squall.core.years.many_days import days_of

@@ -27,10 +27,10 @@ from squall.core.drive.tables import load_table, on_volts
 from squall.core.electrics.protection import LoopPart, volts_problems
 from squall.core.hydraulics.pipes import Line, Pipe
 from squall.core.hydraulics.water import water_at
+from squall.core.kit.cabling import Rules
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import loop_open_v
 from squall.core.kit.supply import Banked, Controlled, Direct
-from squall.core.kit.wiring import Rules
 from squall.core.years.use import plain_use
 
 LM = 1.0 / 60_000.0

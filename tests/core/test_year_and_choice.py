@@ -14,10 +14,10 @@ from squall.core.electrics.conductors import choose, conductor, metric_conductor
 from squall.core.electrics.protection import LoopPart, protect, stall_current
 from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.bank import AS_NEW
+from squall.core.kit.cabling import Rules
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup, kit_price, price_lines
 from squall.core.kit.supply import Controlled, Direct
-from squall.core.kit.wiring import Rules
 from squall.core.need.demand import Drinkers, monthly_need
 from squall.core.prove.expect import POINTS, expected_readings, light_from_short_amps, meaning, typed_light
 from squall.core.prove.expect import judge as judge_reading

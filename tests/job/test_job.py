@@ -11,7 +11,7 @@ from squall.core.kit.supply import Direct
 from squall.demo import demo_jobs
 from squall.job.document.fields import check_all, edit, read, spec
 from squall.job.document.paths import value_at
-from squall.job.edit import changes
+from squall.job.edit import changes, kits
 from squall.job.told.kits import price_figure
 from squall.job.told.lift import lift_figures
 from squall.job.told.need import need_figures
@@ -112,22 +112,22 @@ def test_pieces_come_and_go(job, parts) -> None:
 @pytest.fixture
 def kitted(job, parts):
     kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
-    return changes.adopt(job, kit, Cabling(conductor("mm2:4"), None))[0]
+    return kits.adopt(job, kit, Cabling(conductor("mm2:4"), None))[0]
 
 
 def test_options_are_adopted_chosen_and_removed(kitted, parts) -> None:
     kit, cabling = kit_of(kitted.option, parts), Cabling(conductor("mm2:6"), None)
-    two, words = changes.adopt(kitted, kit, cabling)
+    two, words = kits.adopt(kitted, kit, cabling)
     assert [option.id for option in two.options] == ["o1", "o2"]
     assert two.chosen == "o2"
     assert "Stairwell 8" in words
-    again, _ = changes.adopt(two, kit, Cabling(conductor("mm2:4"), None))
+    again, _ = kits.adopt(two, kit, Cabling(conductor("mm2:4"), None))
     assert (len(again.options), again.chosen) == (2, "o1")
-    left, _ = changes.remove_option(again, "o1")
+    left, _ = kits.remove_option(again, "o1")
     assert left.chosen == "o2"
-    assert changes.remove_option(left, "o2")[0].chosen is None
+    assert kits.remove_option(left, "o2")[0].chosen is None
     with pytest.raises(NotFound):
-        changes.choose_option(left, "o9")
+        kits.choose_option(left, "o9")
     assert kit_of(option_from(kit, cabling, "o5", "x"), parts) == kit
 
 
@@ -136,7 +136,7 @@ def test_every_lever_can_be_pulled(kitted) -> None:
     assert len(before.levers) >= 4
     for lever in before.levers:
         if lever.refusal is None:
-            after = assess(changes.pull(kitted, lever)[0])
+            after = assess(kits.pull(kitted, lever)[0])
             assert after.chosen.worst_litres == pytest.approx(lever.litres, rel=1e-9)
             assert after.chosen.price - before.chosen.price == pytest.approx(lever.price_change, abs=1e-6)
 

@@ -8,7 +8,7 @@ from squall.core.errors import BadQuantity, NotFound
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
-from squall.job.edit import changes
+from squall.job.edit import changes, kits
 
 
 @pytest.fixture
@@ -44,10 +44,10 @@ def test_twelve_options_are_the_most(job, parts) -> None:
     sizes = ("0.5", "0.75", "1", "1.5", "2.5", "4", "6", "10", "16", "25", "35", "50")
     kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
     for size in sizes:
-        job, _ = changes.adopt(job, kit, Cabling(conductor(f"mm2:{size}"), None))
+        job, _ = kits.adopt(job, kit, Cabling(conductor(f"mm2:{size}"), None))
     assert [option.id for option in job.options] == [f"o{n}" for n in range(1, 13)]
     with pytest.raises(BadQuantity, match="Twelve"):
-        changes.adopt(job, kit, Cabling(conductor("mm2:70"), None))
+        kits.adopt(job, kit, Cabling(conductor("mm2:70"), None))
 
 
 def test_a_free_identifier_is_used_again(job) -> None:

@@ -16,7 +16,7 @@ from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.years.typical import at_rated
 from squall.job.document.fields import check_all, edit
 from squall.job.document.job import Job
-from squall.job.edit import changes
+from squall.job.edit import changes, kits
 from squall.job.edit.rows import add_row, add_typed_row, own_pump_from_curve, remove_row
 from squall.job.told.lift import costs_of, ends_of, joints_of, life_figures, own_view, trim_of
 from squall.job.told.need import need_figures, need_findings
@@ -126,7 +126,7 @@ def test_hours_of_several_uses_meet() -> None:
 
 def with_kit(job: Job, parts) -> Job:
     kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-50"], 1, 2, parts.hoses["hose-19"])
-    return changes.adopt(job, kit, Cabling(conductor("mm2:6"), None))[0]
+    return kits.adopt(job, kit, Cabling(conductor("mm2:6"), None))[0]
 
 
 def test_what_the_need_says(listed, parts) -> None:
@@ -183,7 +183,7 @@ def test_a_pump_known_from_a_bucket(parts) -> None:
     assert made.problem == ""
     assert made.known.misfit < 0.1
     job = with_kit(job, parts)
-    taken, _ = changes.take_pump(job, assess(job).chosen.kit, assess(job).chosen.cabling, made.part)
+    taken, _ = kits.take_pump(job, assess(job).chosen.kit, assess(job).chosen.cabling, made.part)
     a = assess(taken)
     assert a.chosen.kit.pump.title == a.job.own_pumps[0].name
     assert a.pump_band == made.known.band

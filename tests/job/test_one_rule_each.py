@@ -4,9 +4,9 @@ import pytest
 
 from squall.core.advice.rank import rank
 from squall.core.advice.refusals import allowed_v, place_refusal
+from squall.core.kit.cabling import Rules
 from squall.core.kit.course import met_by
 from squall.core.kit.setup import Setup
-from squall.core.kit.wiring import Rules
 from squall.core.years.by_light import instant_v
 from squall.core.years.many_days import days_of
 from squall.core.years.nodes import hours_over
@@ -15,7 +15,7 @@ from squall.demo import demo_jobs
 from squall.job.document.base import quantity
 from squall.job.document.fields import edit
 from squall.job.document.own_pumps import OwnPump
-from squall.job.edit import changes
+from squall.job.edit import kits
 from squall.job.told.join import join_findings
 from squall.job.told.store import float_findings
 from squall.job.told.sun import shadow_rows
@@ -64,7 +64,7 @@ def test_one_panel_cant_face_two_ways(goats, parts) -> None:
     assert found.holds
     assert all(row.kit.in_parallel % 2 == 0 for row in (*found.holds, *found.short))
     assert any("can't be halved" in str(row.reason) for row in found.refused)
-    both = changes.join(split, "parallel-more")[0]
+    both = kits.join(split, "parallel-more")[0]
     assert "halved" not in str(assess(both).chosen.refusal)
     assert place_refusal(assess(both).chosen.kit, a.layout, a.lit) is None
 

@@ -19,7 +19,7 @@ from squall.core.years.many_days import days_of
 from squall.core.years.nodes import means_of
 from squall.core.years.outlook import outlook_of
 from squall.job.document.fields import edit
-from squall.job.edit.changes import adopt
+from squall.job.edit.kits import adopt
 from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row
 from squall.job.told.lift import season_words

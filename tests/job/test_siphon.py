@@ -9,7 +9,7 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
 from squall.job.document.fields import edit
-from squall.job.edit import changes
+from squall.job.edit import kits
 from squall.job.told.survey import run_findings
 from squall.job.worked.assess import assess
 from squall.words.units import text
@@ -35,7 +35,7 @@ def test_what_runs_by_itself_is_the_flow_that_loses_the_fall(low) -> None:
 
 def test_it_is_never_said_to_drain(low, parts) -> None:
     kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-110"], 1, 1, parts.hoses["hose-19"])
-    job = changes.adopt(low, kit, Cabling(conductor("mm2:4"), None))[0]
+    job = kits.adopt(low, kit, Cabling(conductor("mm2:4"), None))[0]
     said = [str(finding.text) for finding in run_findings(assess(job))]
     assert any("doesn't drain back" in one for one in said)
     assert not any("so it drains" in one for one in said)

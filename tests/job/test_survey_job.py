@@ -12,7 +12,7 @@ from squall.core.kit.supply import Controlled, Direct
 from squall.job.document.fields import check_all, edit
 from squall.job.document.job import Job
 from squall.job.document.paths import value_at
-from squall.job.edit import changes
+from squall.job.edit import changes, kits
 from squall.job.edit.rows import add_row, add_typed_row, remove_row
 from squall.job.told.ponds_and_roofs import pond_figures, roof_figures
 from squall.job.told.survey import (
@@ -49,7 +49,7 @@ def well(parts) -> Job:
                 well__hang_depth="16 m", well__total_depth="20 m", run__p1__length="25 m", litres="300 L")  # fmt: skip
     job = read(read(job, parts, "tape", "12.0 m"), parts, "meter", "12.04 m")
     kit = Kit(parts.pumps["stairwell-14"], Controlled(parts.controllers["warden-24"]), parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"])  # fmt: skip
-    return changes.adopt(job, kit, Cabling(conductor("mm2:4"), conductor("mm2:4")))[0]
+    return kits.adopt(job, kit, Cabling(conductor("mm2:4"), conductor("mm2:4")))[0]
 
 
 def test_readings_are_weighed_and_the_lift_follows(well, parts) -> None:
@@ -135,7 +135,7 @@ def test_what_the_well_says(well, parts, fields, words: str, grade: str) -> None
 def surface(parts, **fields: str) -> Job:
     job = typed(new_job("bank"), parts, rim="2 m", lift="6 m", altitude="1200 m", **fields)
     kit = Kit(parts.pumps["heron-s"], Direct(), parts.panels["ridge-215"], 1, 1, parts.hoses["hose-25"])
-    return changes.adopt(job, kit, Cabling(conductor("mm2:6"), None))[0]
+    return kits.adopt(job, kit, Cabling(conductor("mm2:6"), None))[0]
 
 
 def test_suction_is_checked_with_its_own_pieces(parts) -> None:
@@ -170,7 +170,7 @@ def loop(parts, top: str, altitude: str = "600 m") -> Job:
     job, _ = changes.add_piece(typed(new_job("loop"), parts, outlet="loop", lift="1 m", altitude=altitude))
     job = typed(job, parts, run__p1__end_height=top)
     kit = Kit(parts.pumps["dabchick-20"], Direct(), parts.panels["kite-80"], 1, 1, parts.hoses["hose-25"])
-    return changes.adopt(job, kit, Cabling(conductor("mm2:6"), None))[0]
+    return kits.adopt(job, kit, Cabling(conductor("mm2:6"), None))[0]
 
 
 def test_a_closed_circuit_is_filled_vented_and_kept_from_boiling(parts) -> None:
@@ -192,9 +192,7 @@ def test_what_the_water_brings_changes_the_advice(well, parts) -> None:
     words = " ".join(f.text for f in water_findings(assess(dirty)))
     assert all(word in words for word in ("float", "mud", "bleach"))
     kit = Kit(parts.pumps["auger-7"], Controlled(parts.controllers["warden-24"]), parts.panels["kite-110"], 2, 1, parts.hoses["hose-19"])  # fmt: skip
-    sandy, _ = changes.adopt(
-        typed(well, parts, carries__sand="yes"), kit, Cabling(conductor("mm2:4"), conductor("mm2:4"))
-    )
+    sandy, _ = kits.adopt(typed(well, parts, carries__sand="yes"), kit, Cabling(conductor("mm2:4"), conductor("mm2:4")))
     assert water_findings(assess(sandy))[0].grade == "bad"
 
 

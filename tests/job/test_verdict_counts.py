@@ -13,10 +13,11 @@ from squall.core.advice.ranked import through_years
 from squall.core.advice.trials import cheapest_that_holds
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import SquallError
+from squall.core.kit.cabling import Rules, choose_cabling
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup
 from squall.core.kit.supply import Banked, Controlled, Direct
-from squall.core.kit.wiring import Rules, choose_cabling, wiring_of, wiring_refusal
+from squall.core.kit.wiring import wiring_of, wiring_refusal
 from squall.core.sky.made_weather import Draw
 from squall.core.sky.typical_days import light_of_year
 from squall.core.sky.whole_year import made_clearness, made_light
@@ -28,7 +29,7 @@ from squall.core.years.use import Use, plain_use
 from squall.core.years.whole import LazyYears, run_years
 from squall.demo import demo_jobs
 from squall.job.document.fields import edit
-from squall.job.edit.changes import adopt
+from squall.job.edit.kits import adopt
 from squall.job.edit.rows import add_typed_row
 from squall.job.told.verdict import range_words, verdict_of
 from squall.job.worked.assess import assess

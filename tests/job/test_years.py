@@ -6,12 +6,12 @@ import numpy as np
 import pytest
 
 from squall.core.errors import BadQuantity, NotFound, OutOfRange, SquallError, Stopped
-from squall.core.kit.wiring import Rules
+from squall.core.kit.cabling import Rules
 from squall.core.sky.whole_year import MeasuredYear
 from squall.core.years.use import plain_use
 from squall.demo import demo_jobs
 from squall.job.document.fields import edit
-from squall.job.edit import changes
+from squall.job.edit import kits
 from squall.job.edit.rows import add_typed_row
 from squall.job.told.join import join_findings, light_figures, unlike
 from squall.job.told.outdoors import freezing_order, frost_findings, wind_figures
@@ -41,7 +41,7 @@ def goats():
 
 @pytest.fixture(scope="module")
 def banked(goats):
-    return changes.choose_option(goats, goats.options[0].id)[0]
+    return kits.choose_option(goats, goats.options[0].id)[0]
 
 
 def typed(job, parts, **fields: str):
@@ -188,7 +188,7 @@ def test_joining_is_judged_loudly(parts) -> None:
     """Four panels in series on the 12 V controller: over its window on the coldest morning, and over 60 V."""
     saffron = demo_jobs()[1]
     option = saffron.option
-    one_more, words = changes.join(saffron, "series-more")
+    one_more, words = kits.join(saffron, "series-more")
     assert str(words) == f"{option.in_series + 1} in a string, {option.in_parallel} strings"
     fine = join_findings(assess(saffron), assess(saffron).chosen)
     assert fine[0].grade == "good"
@@ -199,9 +199,9 @@ def test_joining_is_judged_loudly(parts) -> None:
     assert any("60\u00a0V" in text for text in found)
     assert a.chosen.refusal is not None
     with pytest.raises(BadQuantity, match="1 to 12"):
-        changes.join(one_more, "series-less") and changes.join(saffron, "series-less")
+        kits.join(one_more, "series-less") and kits.join(saffron, "series-less")
     with pytest.raises(NotFound):
-        changes.join(demo_jobs()[4], "series-more")
+        kits.join(demo_jobs()[4], "series-more")
 
 
 def test_unlike_panels_in_numbers(goats, parts) -> None:

@@ -8,7 +8,7 @@ import pytest
 from squall.demo import demo_jobs
 from squall.drawing import draw, draw_file, draw_thumbnail
 from squall.job.document.fields import edit
-from squall.job.edit.changes import remove_option
+from squall.job.edit.kits import remove_option
 from squall.job.stages import MAIN
 from squall.job.worked.assess import assess
 from squall.words import Voice, speaking

@@ -9,7 +9,8 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
 from squall.job.document.job import quantity
-from squall.job.edit.changes import add_device, adopt
+from squall.job.edit.changes import add_device
+from squall.job.edit.kits import adopt
 from squall.job.told.wire import wiring_cautions
 from squall.job.worked.assess import assess
 from squall.store.database import connect

@@ -228,7 +228,12 @@ class RowReader:
         standing = self.shelf.get(part_id)
         if standing is not None and standing.family != self.kind.key:
             problems.append((ID, later("{id:quoted} is a part of another family on your shelf.", id=part_id)))
-        if name and (maker_and_name := (typed.get("maker", "").strip(), name)) in self.named and not said_id:
+        if (
+            trouble is None
+            and name
+            and (maker_and_name := (typed.get("maker", "").strip(), name)) in self.named
+            and not said_id
+        ):
             problems.append(
                 (
                     later("the row"),

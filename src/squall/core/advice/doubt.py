@@ -9,12 +9,12 @@ import numpy as np
 
 from squall.core.advice.rank import judge, rank
 from squall.core.advice.ranked import Ranked
+from squall.core.kit.cabling import Rules
 from squall.core.kit.changes import Change, flow_by, longer, lower, pump_stronger, run_longer, water_lower
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Stock
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked
-from squall.core.kit.wiring import Rules
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.use import Use

@@ -8,13 +8,14 @@ from squall.core.advice.rank import fitting_controller, worst_of
 from squall.core.advice.refusals import place_refusal, season_refusal, supply_refusal
 from squall.core.electrics.conductors import Conductor, Standard, sizes
 from squall.core.errors import OutOfRange, SquallError
+from squall.core.kit.cabling import Rules, choose_cabling
 from squall.core.kit.changes import Change, hose_to, kit_to, panels_by, pump_cable_of, pump_cable_to
 from squall.core.kit.kit import Direction, Kit, with_panels
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Hose, Stock
 from squall.core.kit.setup import Cabling, Setup
 from squall.core.kit.supply import Direct
-from squall.core.kit.wiring import Rules, choose_cabling, wiring_of
+from squall.core.kit.wiring import wiring_of
 from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import sum_of_year

@@ -21,12 +21,13 @@ from squall.core.advice.refusals import (
 )
 from squall.core.drive.tables import LoadTable
 from squall.core.errors import OutOfRange, Stopped
+from squall.core.kit.cabling import Rules, choose_cabling
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import BatteryUnit, Controller, Hose, Pump, Stock
 from squall.core.kit.setup import Setup, kit_price, table_for
 from squall.core.kit.supply import Banked, Controlled, Direct
-from squall.core.kit.wiring import Rules, choose_cabling, wiring_refusal
+from squall.core.kit.wiring import wiring_refusal
 from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import Light
 from squall.core.years.by_light import instant_v

@@ -3,12 +3,12 @@
 from squall.core.drive.motors import shut_off_head
 from squall.core.drive.tables import LoadTable
 from squall.core.hydraulics.suction import SuctionCheck, check_suction
+from squall.core.kit.cabling import OVER_SUN
 from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import BatteryUnit, Hose, Pump
 from squall.core.kit.setup import Setup, design_current_a, table_for
 from squall.core.kit.supply import Banked, Controlled
-from squall.core.kit.wiring import OVER_SUN
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import Season, YearSum

@@ -2,7 +2,7 @@
 
 import csv
 from bisect import bisect_left
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib.resources import files
 from typing import Literal
@@ -186,6 +186,44 @@ def protect(
     return Protection(
         rating, least, weakest.rating_a, weakest.name, stall_current_a, within is not None, within,
         tuple(problems), tuple(fixes), tuple(reasons),
+    )  # fmt: skip
+
+
+def fitted(found: Protection, fitted_a: float, kind: Kind, *, free_stall_a: float | None = None) -> Protection:
+    """The protection with another fuse or breaker in it than the one worked out: what is wrong with that, if anything.
+
+    Parameters
+    ----------
+    found : Protection
+        As :func:`protect` has it.
+    fitted_a : float
+        What is fitted, above 0. [A]
+    kind : str
+        ``fuse`` or ``breaker``.
+    free_stall_a : float, optional
+        As :func:`protect` has it. [A]
+
+    Returns
+    -------
+    Protection
+        Of that rating, with the time in which it opens on a stall.
+    """
+    problems: list[Told] = []
+    fixes: list[Told] = []
+    if fitted_a > found.most_a:
+        problems.append(
+            Reason("fitted-fuse-too-large", fitted=fitted_a, kind=kind, name=found.weakest, most=found.most_a)
+        )
+    if fitted_a < found.least_a:
+        problems.append(Reason("fitted-fuse-too-small", fitted=fitted_a, kind=kind, least=found.least_a))
+    within = opens_within(kind, found.stall_current_a, fitted_a)
+    if problems:
+        fixes.append(Reason("fit-the-fuse-worked-out"))
+    elif within is None or within > SOON_S:
+        _explain_stall(kind, fitted_a, found.stall_current_a, within, free_stall_a, problems, fixes)
+    return replace(
+        found, rating_a=fitted_a, stall_blows=within is not None, opens_s=within, problems=tuple(problems),
+        fixes=tuple(fixes), reasons=(Reason("fuse-as-fitted"),),
     )  # fmt: skip
 
 

@@ -21,10 +21,14 @@ SUNDRIES_PRICE = 18.0
 
 @dataclass(frozen=True)
 class Cabling:
-    """The conductors of both runs; the array run is None where the panel joins the pump directly."""
+    """The conductors of both runs; the array run is None where the panel joins the pump directly.
+
+    `fuse_a` is the fuse or breaker that is fitted in the pump's loop; None for the one that is worked out. [A]
+    """
 
     pump: Conductor
     array: Conductor | None
+    fuse_a: float | None = None
 
     def pump_ohm(self, kit: Kit, layout: Layout) -> float:
         """Source to motor, there and back, warm. [ohm]"""

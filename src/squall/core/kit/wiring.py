@@ -7,81 +7,40 @@ conductor bears less than the fuse that protects it (NEC 240.4 and 690.9, from m
 """
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
-from squall.core.drive.tables import LoadTable
 from squall.core.electrics.conductors import (
     CableChoice,
     Conductor,
-    Standard,
-    ambient_factor,
     ampacity_in,
-    choose,
     rate,
-    sizes,
 )
 from squall.core.electrics.protection import (
     CONTINUOUS_FACTOR,
-    Kind,
-    LoopPart,
     Protection,
+    fitted,
     next_rating,
     protect,
     stall_current,
     volts_problems,
 )
-from squall.core.errors import OutOfRange
+from squall.core.kit.cabling import (
+    LEAST_MM2,
+    OVER_SUN,
+    Rules,
+    charging_most_a,
+    pump_run_bears_a,
+    short_a,
+    thinnest,
+)
 from squall.core.kit.kit import Kit
-from squall.core.kit.layout import Layout
-from squall.core.kit.parts import Protector
-from squall.core.kit.setup import CONDUCTOR_C, Cabling, Setup, design_current_a, loop_open_v, pump_run_m
-from squall.core.kit.supply import Banked, Controlled, Direct
+from squall.core.kit.setup import CONDUCTOR_C, Setup, design_current_a, loop_open_v, pump_run_m
+from squall.core.kit.supply import Banked, Controlled
 from squall.core.reason import Reason, Told
 
-# Amps in the sun over those at 1000 W/m2, for whatever can't hold them back: NEC 690.8(A)(1), from memory.
-OVER_SUN = 1.25
-LEAST_MM2 = 1.5
 # Of a charger's volts, what its short lead to the bank may lose: common practice, no source. [-]
 CHARGE_LEAD_DROP = 0.02
-
-
-@dataclass(frozen=True)
-class Rules:
-    """How a job wants its kits wired.
-
-    Attributes
-    ----------
-    max_drop : float
-        Share of the volts that a run may lose. [-]
-    standard : str
-        ``metric`` or ``awg``.
-    kind : str
-        ``fuse`` or ``breaker`` in the pump's loop.
-    devices : tuple of LoopPart
-        Switches, relays, timers and connectors that carry the pump's current.
-    protectors : tuple of Protector
-        Fuses and breakers that there are.
-    charge_lead_m : float
-        From charger to bank, one way. [m]
-    """
-
-    max_drop: float
-    standard: Standard
-    kind: Kind = "fuse"
-    devices: tuple[LoopPart, ...] = ()
-    protectors: tuple[Protector, ...] = ()
-    charge_lead_m: float = 2.0
-
-    @cached_property
-    def protector_v(self) -> dict[float, float]:
-        """Most volts that a fuse or breaker of the kind parts, by its rating, among those there are. [V] by [A]"""
-        found: dict[float, float] = {}
-        for protector in self.protectors:
-            if protector.kind == self.kind:
-                found[protector.rating_a] = max(protector.rating_v, found.get(protector.rating_a, 0.0))
-        return found
 
 
 @dataclass(frozen=True)
@@ -130,6 +89,7 @@ class Wiring:
     charge_fuse_a: float | None = None
     string_fuse_a: float | None = None
     string_problems: tuple[Told, ...] = ()
+    fitted_problems: tuple[Told, ...] = ()
 
     @property
     def problems(self) -> tuple[Told, ...]:
@@ -146,117 +106,7 @@ class Wiring:
             if not run.thick_enough
         )  # fmt: skip
         unfused = () if self.protection.rating_a is not None else self.protection.problems[:1]
-        return (*self.volts_problems, *hot, *thin, *self.string_problems, *unfused)
-
-
-def short_a(kit: Kit) -> float:
-    """What the panels give into a short in full sun (1000 W/m2). [A]"""
-    return kit.panel.module.isc_a * kit.in_parallel
-
-
-def most_running_a(kit: Kit, table: LoadTable, record_low_c: float) -> float:
-    """More than the pump can draw while it runs, whatever the light or the charge: its fuse and cable are sized for it. [A]"""
-    match kit.supply:
-        case Direct():
-            top_v = kit.open_cold_v(record_low_c)
-        case Controlled():
-            top_v = kit.supply.controller.out_max_v
-        case _:
-            top_v = loop_open_v(kit, record_low_c)
-    amps = float(np.interp(top_v, table.volts_v, table.current_a))
-    if isinstance(kit.supply, Direct):
-        return min(amps, OVER_SUN * short_a(kit))
-    return min(amps, kit.supply.controller.max_a) if isinstance(kit.supply, Controlled) else amps
-
-
-def pump_run_bears_a(kit: Kit, running_a: float, kind: Kind) -> float:
-    """What the pump's cable must bear: its own fuse, and the panels' short-circuit amps where they feed it. [A]"""
-    fuse = next_rating(kind, CONTINUOUS_FACTOR * running_a) or CONTINUOUS_FACTOR * running_a
-    return max(fuse, OVER_SUN * short_a(kit)) if isinstance(kit.supply, Direct) else fuse
-
-
-def charging_most_a(kit: Kit) -> float:
-    """Most that runs from charger to bank: its rating where it tracks, 1.25 x the panels' short-circuit amps where it switches. [A]"""
-    assert isinstance(kit.supply, Banked)
-    c = kit.supply.controller
-    return c.max_a if c.kind == "charge-tracking" else OVER_SUN * short_a(kit)
-
-
-def thinnest(
-    volts_v: float, drop_a: float, bears_a: float, metres: float, rules: Rules, ambient_c: float, max_drop: float = 0.0
-) -> Conductor:
-    """Thinnest conductor for a run: its drop, what it must bear in the heat, a life outdoors.
-
-    Parameters
-    ----------
-    volts_v, drop_a : float
-        Volts of the run and amps that its drop is counted at. [V], [A]
-    bears_a : float
-        What it must bear. [A]
-    metres : float
-        One way. [m]
-    rules : Rules
-        Drop allowed, standard.
-    ambient_c : float
-        Air around it. [°C]
-    max_drop : float
-        Drop allowed on this run, where it is not that of the rules. [-]
-
-    Raises
-    ------
-    OutOfRange
-        If no size of the table does.
-    """
-    first = choose(
-        volts_v, drop_a, metres, max_drop or rules.max_drop, rules.standard, ambient_c, CONDUCTOR_C
-    ).conductor  # fmt: skip
-    factor = ambient_factor(ambient_c, rules.standard)
-    for size in sizes(rules.standard):
-        if size.area_mm2 >= max(first.area_mm2, LEAST_MM2) - 1e-9 and size.ampacity_30c_a * factor >= bears_a:
-            return size
-    thickest = sizes(rules.standard)[-1]
-    raise OutOfRange(
-        Reason("its-heat"),
-        Reason("amps-in-heat", amps=bears_a),
-        Reason("less-even-thickest-bears", label=thickest.label, bears=thickest.ampacity_30c_a * factor),
-    )
-
-
-def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, rules: Rules) -> Cabling:
-    """Thinnest cables for a kit that nothing on the page of cables condemns.
-
-    Parameters
-    ----------
-    kit : Kit
-        The kit.
-    layout : Layout
-        Lengths and air temperature.
-    table : LoadTable
-        The pump on this line.
-    rules : Rules
-        Drop allowed, standard, kind of protection.
-
-    Returns
-    -------
-    Cabling
-        One or two conductors.
-
-    Raises
-    ------
-    OutOfRange
-        If no size of the table does.
-    """
-    bears = pump_run_bears_a(kit, most_running_a(kit, table, layout.record_low_c), rules.kind)
-    amps = design_current_a(kit, table)
-    pump = thinnest(kit.system_v, amps, bears, pump_run_m(kit, layout), rules, layout.ambient_c)
-    if isinstance(kit.supply, Direct):
-        return Cabling(pump, None)
-    module = kit.panel.module
-    array = thinnest(
-        module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel, OVER_SUN * short_a(kit), layout.array_cable_m,
-        rules, layout.ambient_c,
-    )  # fmt: skip
-    return Cabling(pump, array)
+        return (*self.volts_problems, *hot, *thin, *self.string_problems, *self.fitted_problems, *unfused)
 
 
 def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
@@ -293,16 +143,25 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
         lead, charge_fuse = charge_lead(kit, rules, layout.ambient_c)
         runs.append(lead)
     stall, heat = stall_of(kit, pump.choice.resistance_ohm, running)
+    free = kit.bank_v / (kit.bank_ohm + motor.resistance_ohm) if heat is None else 0.0
     protection = protect(
-        running, pump.choice.ampacity_a, rules.devices, stall, rules.kind, kit.pump.max_fuse_a,
-        free_stall_a=kit.bank_v / (kit.bank_ohm + motor.resistance_ohm) if heat is None else 0.0,
+        running, pump.choice.ampacity_a, rules.devices, stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free
     )  # fmt: skip
+    if cabling.fuse_a is not None:
+        protection = fitted(protection, cabling.fuse_a, rules.kind, free_stall_a=free)
     loop_v = loop_open_v(kit, layout.record_low_c)
     weak = (*volts_problems(rules.devices, loop_v), *_protector_problem(protection.rating_a, rules, loop_v))
     return Wiring(
         tuple(runs), protection, running, heat is not None, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c),
         loop_v, weak, heat, charge_fuse, string_fuse_a(kit), string_problems(kit),
+        _unfit(protection, cabling.fuse_a),
     )  # fmt: skip
+
+
+def _unfit(protection: Protection, fitted_a: float | None) -> tuple[Told, ...]:
+    """That the fuse which is fitted is too large for its loop, or too small for its pump, if so."""
+    wrong = fitted_a is not None and not protection.least_a <= fitted_a <= protection.most_a
+    return protection.problems if wrong else ()
 
 
 def string_fuse_a(kit: Kit) -> float | None:

@@ -36,7 +36,9 @@ def _cheapest(wanted: list[Controller], catalogue: Catalogue, option: OptionDoc)
     pump = catalogue.pumps.get(option.pump)
     rated = 12.0 if pump is None else pump.motor.rated_v
     serving = [c for c in wanted if c.out_max_v >= 0.9 * rated] or wanted
-    return min(serving, key=lambda c: (c.price, c.id)).id if serving else None
+    panel = catalogue.panels.get(option.panel)
+    amps = 0.0 if panel is None else 1.25 * panel.module.isc_a * option.in_parallel
+    return min(serving, key=lambda c: (c.kind != "pump" and c.max_a < amps, c.price, c.id)).id if serving else None
 
 
 def _bank(option: OptionDoc, catalogue: Catalogue) -> dict[str, object]:

@@ -3,20 +3,14 @@
 Each returns the changed job and a few words for its history.
 """
 
-from dataclasses import replace
 from datetime import UTC, datetime
 
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
-from squall.core.advice.levers import Lever
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.hydraulics.tracks import Profile
-from squall.core.kit.kit import Kit
-from squall.core.kit.parts import Pump
-from squall.core.kit.setup import Cabling
 from squall.core.reason import Spoken
 from squall.job.document.job import HerdRow, Job, Piece, Typed, quantity
-from squall.job.worked.resolve import kit_name, option_from
 from squall.words import later, say
 
 Changed = tuple[Job, Spoken]
@@ -124,91 +118,6 @@ def remove_device(job: Job, number: int, catalogue: Catalogue) -> Changed:
     name = pick(catalogue.devices, job.devices[number], "device").name
     kept = [device for place, device in enumerate(job.devices) if place != number]
     return job.model_copy(update={"devices": kept}), later("{name} taken out of the loop", name=name)
-
-
-def adopt(job: Job, kit: Kit, cabling: Cabling) -> Changed:
-    """A kit made this job's chosen option; the others stay beside it."""
-    if len(job.options) >= 12:
-        raise BadQuantity(later("Twelve options are the most; remove one first."))
-    name = kit_name(kit)
-    option = option_from(kit, cabling, _next_id("o", [option.id for option in job.options]), name)
-    for known in job.options:
-        if known.model_copy(update={"id": option.id, "name": option.name}) == option:
-            return job.model_copy(update={"chosen": known.id}), later("{name} chosen", name=known.name)
-    return job.model_copy(update={"options": [*job.options, option], "chosen": option.id}), later(
-        "{name} chosen", name=name
-    )
-
-
-def take_pump(job: Job, kit: Kit, cabling: Cabling, pump: Pump) -> Changed:
-    """The chosen kit with another pump, as an option of its own."""
-    return adopt(job, replace(kit, pump=pump), cabling)
-
-
-JOINS = {"series-more": (1, 0), "series-less": (-1, 0), "parallel-more": (0, 1), "parallel-less": (0, -1)}
-
-
-def join(job: Job, way: str) -> Changed:
-    """The chosen option with one panel more or fewer in each string, or one string more or fewer.
-
-    Raises
-    ------
-    NotFound
-        For a way that is none, or without an option.
-    BadQuantity
-        Under one of each, or over twelve.
-    """
-    option = job.option
-    if option is None or way not in JOINS:
-        raise NotFound(later("There is no kit to join panels of yet; choose one first."))
-    series, parallel = option.in_series + JOINS[way][0], option.in_parallel + JOINS[way][1]
-    if not (1 <= series <= 12 and 1 <= parallel <= 12):
-        raise BadQuantity(
-            later(
-                "{series} in a string and {parallel} strings: 1 to 12 of each can be joined.",
-                series=series,
-                parallel=parallel,
-            )
-        )
-    changed = option.model_copy(update={"in_series": series, "in_parallel": parallel})
-    options = [changed if known.id == option.id else known for known in job.options]
-    return job.model_copy(update={"options": options}), later(
-        "{series} in a string, {parallel} strings", series=series, parallel=parallel
-    )
-
-
-def choose_option(job: Job, option_id: str) -> Changed:
-    """Another option made the chosen one."""
-    for option in job.options:
-        if option.id == option_id:
-            return job.model_copy(update={"chosen": option_id}), later("{name} chosen", name=option.name)
-    raise NotFound(later("That option is not in this job any more."))
-
-
-def remove_option(job: Job, option_id: str) -> Changed:
-    """The job without one option; if it was chosen, the first left is."""
-    kept = [option for option in job.options if option.id != option_id]
-    if len(kept) == len(job.options):
-        raise NotFound(later("That option is not in this job any more."))
-    chosen = job.chosen
-    if chosen == option_id:
-        chosen = kept[0].id if kept else None
-    return job.model_copy(update={"options": kept, "chosen": chosen}), later("an option removed")
-
-
-def pull(job: Job, lever: Lever) -> Changed:
-    """A lever's change made to the chosen option, and to the cable lengths if it shortens them."""
-    option = job.option
-    if option is None:
-        raise NotFound(later("There is no kit to change yet; choose one first."))
-    changed = option_from(lever.setup.kit, lever.setup.cabling, option.id, kit_name(lever.setup.kit)).model_copy(
-        update={"dial": option.dial}
-    )
-    options = [changed if known.id == option.id else known for known in job.options]
-    update: dict[str, object] = {"options": options}
-    if lever.kind == "shorter":
-        update["pump_cable"] = quantity(f"{lever.setup.layout.pump_cable_m:g} m", lever.setup.layout.pump_cable_m)
-    return job.model_copy(update=update), lever.label
 
 
 def now_stamp() -> str:

@@ -66,7 +66,7 @@ def run_figures(run: CableRun) -> list[Figure]:
 
 def wiring_cautions(a: Assessment) -> list[Finding]:
     """What must be mended before the chosen kit is joined: told on every page of the job, under the verdict."""
-    if a.wiring is None or a.chosen is None or a.chosen.refusal is not None or not a.wiring.problems:
+    if a.wiring is None or a.chosen is None or not a.wiring.problems:
         return []
     head = say_n("One thing is not safe to join yet", "{n} things are not safe to join yet", len(a.wiring.problems))
     return [Finding("bad", later("{head}, see Wire.", head=head), a.wiring.problems)]

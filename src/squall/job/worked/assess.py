@@ -6,9 +6,10 @@ from functools import cached_property, lru_cache
 from squall.catalogue import Catalogue, catalogue
 from squall.core.advice.levers import Goods, Lever, levers
 from squall.core.errors import NoPlace, SquallError
+from squall.core.kit.cabling import Rules
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
-from squall.core.kit.wiring import Rules, Wiring, wiring_of
+from squall.core.kit.wiring import Wiring, wiring_of
 from squall.core.reason import Spoken
 from squall.core.sky.typical_days import Light
 from squall.core.years.use import Use

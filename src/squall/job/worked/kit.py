@@ -11,10 +11,10 @@ from squall.core.electrics.timers import week_of
 from squall.core.errors import OutOfRange
 from squall.core.hydraulics.curves import OperatingPoint, PumpCurve, operating_point
 from squall.core.hydraulics.pipes import PipeLoss, pipe_loss
+from squall.core.kit.cabling import Rules
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.setup import Cabling, Setup, kit_price
-from squall.core.kit.wiring import Rules
 from squall.core.reason import Reason, Spoken
 from squall.core.sky.typical_days import Light
 from squall.core.years.many_days import days_of

@@ -229,7 +229,7 @@ def supply_of(option: OptionDoc, catalogue: Catalogue) -> Supply:
 def cabling_of(option: OptionDoc) -> Cabling:
     """The conductors of an option."""
     array = None if option.array_cable is None else conductor(option.array_cable)
-    return Cabling(conductor(option.pump_cable), array)
+    return Cabling(conductor(option.pump_cable), array, None if option.fuse is None else option.fuse.si)
 
 
 def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:

@@ -8,8 +8,8 @@ from squall.core.electrics.protection import LoopPart
 from squall.core.electrics.timers import TimerStart
 from squall.core.errors import OutOfRange
 from squall.core.kit.bank import BankState
+from squall.core.kit.cabling import Rules
 from squall.core.kit.parts import TankUnit
-from squall.core.kit.wiring import Rules
 from squall.core.need.demand import Demand, demand_of
 from squall.core.reason import Quantity
 from squall.core.years.outlook import PROBE_WAIT_MIN

@@ -14,7 +14,7 @@ from squall.core.reason import Spoken
 from squall.job.document.fields import spec
 from squall.job.document.job import Job
 from squall.job.document.paths import as_typed, value_at
-from squall.job.edit import changes, rows
+from squall.job.edit import changes, kits, rows
 from squall.job.told.sun import stood
 from squall.job.worked.assess import assess
 from squall.store.history import redo, undo
@@ -107,13 +107,16 @@ def act(
         "remove-drinkers": lambda job: changes.remove_drinkers(job, item),
         "add-device": lambda job: changes.add_device(job, item, parts),
         "remove-device": lambda job: changes.remove_device(job, number(), parts),
-        "choose-option": lambda job: changes.choose_option(job, item),
-        "remove-option": lambda job: changes.remove_option(job, item),
+        "choose-option": lambda job: kits.choose_option(job, item),
+        "remove-option": lambda job: kits.remove_option(job, item),
+        "copy-option": lambda job: kits.copy_option(job, item),
+        "renew-part": lambda job: kits.renew_part(job, item, parts),
+        "not-owned": lambda job: kits.own_part(job, item, "0", parts),
         "add-row": lambda job: rows.add_row(job, *_place_and_hint(item)),
         "remove-row": lambda job: rows.remove_row(job, item),
         "take-pump": lambda job: _take_pump(job, item),
         "pull-lever": lambda job: _pull(job, item),
-        "join": lambda job: changes.join(job, item),
+        "join": lambda job: kits.join(job, item),
         "stand": lambda job: stood(job, item),
     }
     if action == "remove-visit":
@@ -137,13 +140,13 @@ def _take_pump(job: Job, pump_id: str) -> tuple[Job, Spoken]:
                 "No kit is chosen yet: take one on the Kits page; pumps of your own are ranked there with the others."
             )
         )
-    return changes.take_pump(job, a.chosen.kit, a.chosen.cabling, pick(a.parts.pumps, pump_id, "pump"))
+    return kits.take_pump(job, a.chosen.kit, a.chosen.cabling, pick(a.parts.pumps, pump_id, "pump"))
 
 
 def _pull(job: Job, key: str) -> tuple[Job, Spoken]:
     for lever in assess(job).levers:
         if lever.key == key:
-            return changes.pull(job, lever)
+            return kits.pull(job, lever)
     raise NotFound(later("That lever is not on offer any more; the job has changed."))
 
 

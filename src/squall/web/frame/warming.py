@@ -9,7 +9,7 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
 from squall.job.document.job import new_job
-from squall.job.edit.changes import adopt
+from squall.job.edit.kits import adopt
 from squall.job.edit.places import set_place
 from squall.job.worked.assess import assess
 from squall.words.units import parse

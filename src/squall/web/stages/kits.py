@@ -7,6 +7,7 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Form, Request, Response
 
+from squall.catalogue import catalogue
 from squall.core.advice.doubt import ChoiceRange, Place, choice_range, mark_of
 from squall.core.advice.rank import rank, reasons
 from squall.core.advice.ranked import Ranked, Ranking, through_years
@@ -14,7 +15,7 @@ from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_
 from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Spoken, Told
 from squall.job.document.job import Job, quantity
-from squall.job.edit.changes import adopt
+from squall.job.edit.kits import adopt
 from squall.job.told.kits import choice_words, price_figure, worst_figure
 from squall.job.told.lift import ends_of
 from squall.job.worked.assess import Assessment, assess, physics_key
@@ -27,10 +28,13 @@ from squall.store.van import in_van
 from squall.web.frame.background import Background, Task
 from squall.web.frame.edits import make
 from squall.web.frame.pages import Prefs, database, page, prefs_of
+from squall.web.stages.kit_by_hand import by_hand
+from squall.web.stages.kit_by_hand import router as hand_router
 from squall.web.stages.kit_filters import END_WORDS, Filters, admitted, filters_of
 from squall.words import later
 
 router = APIRouter()
+router.include_router(hand_router)
 Db = Annotated[Connection, Depends(database)]
 SHOWN = 24
 REFUSED_SHOWN = 60
@@ -134,7 +138,7 @@ def _search(task: Task, a: Assessment) -> None:
 
 def demand_key(job: Job) -> str:
     """What a ranking depends on: the job less its options, readings and words."""
-    return physics_key(job.model_copy(update={"options": [], "chosen": None}))
+    return f"{id(catalogue())} " + physics_key(job.model_copy(update={"options": [], "chosen": None}))
 
 
 @dataclass(frozen=True)
@@ -180,7 +184,11 @@ def shelf(ranking: Ranking, assessment: Assessment, filters: Filters, in_van: fr
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     """Options side by side, and the ranking as far as it is."""
     assessment = assess(stored.job)
-    return {"options": options_of(assessment), **search_context(request, assessment)}
+    return {
+        "options": options_of(assessment),
+        **by_hand(assessment, stored.job),
+        **search_context(request, assessment),
+    }
 
 
 def search_context(request: Request, assessment: Assessment, known: Task | None = None) -> dict[str, Any]:

@@ -22,6 +22,14 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "current": N_("current"),
     "days-timer": N_("days of the timer"),
     "drop-over": N_("{max_drop_fraction:share} drop over {one_way:head}"),
+    "fitted-fuse-too-large": N_(
+        "The {kind} that is fitted, {fitted:amps}, is more than the {name} bears, {most:amps}: it would burn before it opens."
+    ),
+    "fitted-fuse-too-small": N_(
+        "The {kind} that is fitted, {fitted:amps}, is under the {least:amps} that steady running asks: it tires and opens for nothing."
+    ),
+    "fit-the-fuse-worked-out": N_("Empty its field on Kits or Wire to see which rating this loop asks for."),
+    "fuse-as-fitted": N_("as it is fitted"),
     "fit-thicker-cable": N_("Fit a thicker cable."),
     "fit-thicker-or-shorter-cable-controller": N_(
         "Fit thicker or shorter cable, a controller or relay that senses a stall, or look at the pump whenever volts are present and no water comes."

@@ -1,0 +1,120 @@
+"""Kits by hand, on the Kits page: the kit as it stands entered, its slots, what is owned, copies older than the shelf's."""
+
+from dataclasses import dataclass
+from sqlite3 import Connection
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Form, Request, Response
+from pydantic import BaseModel
+
+from squall.catalogue import catalogue
+from squall.core.electrics.conductors import conductor
+from squall.core.errors import SquallError
+from squall.core.reason import Spoken
+from squall.job.document.job import Job
+from squall.job.document.parts import part_choices
+from squall.job.edit.kits import enter_kit, own_part, renew_part
+from squall.job.worked.assess import Assessment, assess
+from squall.store.jobs import change_job, one_job
+from squall.web.frame.edits import answer, make
+from squall.web.frame.job_page import Notices
+from squall.web.frame.pages import database, prefs_of
+from squall.words import later
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+
+
+@dataclass(frozen=True)
+class OldCopy:
+    """A part that the shelf has changed since the job took it, and what taking the new one would do."""
+
+    part: str
+    name: str
+    effect: Spoken
+
+
+def by_hand(a: Assessment, job: Job) -> dict[str, Any]:
+    """What the Kits page needs for its slots, its own parts, and its older copies."""
+    spec = {slot: part_choices("options", slot, a.parts) for slot in ("pump", "panel", "source")}
+    owned = part_choices("owned", "part", a.parts)
+    titles = {} if owned is None or owned.choices is None else owned.choices
+    return {
+        "slot_choices": {slot: found.choices for slot, found in spec.items() if found is not None},
+        "owned_choices": titles,
+        "old_copies": old_copies(job),
+        "option": job.option,
+        "cable_labels": _labels(job),
+    }
+
+
+def _labels(job: Job) -> dict[str, str]:
+    """How the chosen kit's cables are called."""
+    o = job.option
+    sizes = {} if o is None else {"pump": o.pump_cable, "array": o.array_cable}
+    return {run: conductor(size).label for run, size in sizes.items() if size}
+
+
+def old_copies(job: Job) -> list[OldCopy]:
+    """The job's copies that aren't as the shelf has them now."""
+    held, found = catalogue(), []
+    for copy in job.parts:
+        now = held.rows.get(copy.id)
+        if now is not None and dict(now[1]) != copy.row:
+            found.append(OldCopy(copy.id, copy.row.get("name", copy.id), _effect(job, copy.id)))
+    return found
+
+
+def _effect(job: Job, part_id: str) -> Spoken:
+    try:
+        was, will = assess(job).chosen, assess(renew_part(job, part_id, catalogue())[0]).chosen
+    except SquallError as error:
+        return error.said
+    if was is None or will is None or part_id not in _named(job):
+        return later("the chosen kit doesn't use it")
+    if will.refusal is not None:
+        return later("the kit would be refused: {why}", why=will.refusal)
+    return later(
+        "{will:litres} a day in the worst month in place of {was:litres}, price {new:.0f} in place of {old:.0f}",
+        will=will.worst_litres / 1000.0, was=was.worst_litres / 1000.0, new=will.price, old=was.price,
+    )  # fmt: skip
+
+
+def _named(job: Job) -> set[str | None]:
+    o = job.option
+    return set() if o is None else {o.pump, o.panel, o.controller, o.battery, o.hose, o.tank}
+
+
+class EnterForm(BaseModel):
+    """The kit as it stands, as it is typed."""
+
+    pump: str = ""
+    panel: str = ""
+    source: str = ""
+    in_series: str = "1"
+    in_parallel: str = "1"
+    pump_cable: str = ""
+
+
+@router.post("/jobs/{job_id}/kits/enter")
+def enter(job_id: int, request: Request, conn: Db, form: Annotated[EnterForm, Form()]) -> Response:
+    """Enter the kit as it stands."""
+    asked = form.model_dump()
+
+    def change(job: Job) -> tuple[Job, Spoken]:
+        return enter_kit(job, asked, catalogue())
+
+    try:
+        stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
+    except SquallError as error:
+        notices = Notices(errors={"enter": str(error)}, typed={f"enter.{key}": text for key, text in asked.items()})
+        return answer(request, conn, one_job(conn, job_id), "kits", notices, 422)
+    return answer(request, conn, stored, "kits")
+
+
+@router.post("/jobs/{job_id}/kits/own")
+def own(
+    job_id: int, request: Request, conn: Db, part: Annotated[str, Form()] = "", count: Annotated[str, Form()] = "1"
+) -> Response:
+    """Say that a part is there already."""
+    return make(request, conn, job_id, "kits", lambda job: own_part(job, part, count, catalogue()))
