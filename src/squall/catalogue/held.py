@@ -86,7 +86,7 @@ def shipped_parts(family_key: str) -> tuple[ShelfPart, ...]:
         figures = {
             column.key: Written(row[column.key], _value(column, row[column.key]))
             for column in FAMILIES[family_key].whole
-            if row.get(column.key) and column.key not in guessed
+            if row.get(column.key) and (column.needed or column.key not in guessed)
         }
         found.append(ShelfPart(row["id"], family_key, figures))
     return tuple(found)

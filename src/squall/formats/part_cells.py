@@ -98,30 +98,24 @@ def with_heads_unit(column: Column, text: str, sign: str) -> str:
 
 def changes_of(kind: Family, before: ShelfPart, after: ShelfPart) -> tuple[tuple[Spoken, str, str], ...]:
     """What a part would change: the figure's name, what was, what would be."""
-    found = []
+    found: list[tuple[Spoken, str, str]] = []
     for column in kind.whole:
-        was, will = (part.figures.get(column.key) for part in (before, after))
-        same = (
-            was is not None
-            and will is not None
-            and (
-                was.value == will.value
-                or (
-                    not isinstance(was.value, str)
-                    and not isinstance(will.value, str)
-                    and abs(was.value - will.value) <= 1e-6 * abs(will.value)
-                )
-            )
-        )
-        if (was is None) != (will is None) or (was is not None and not same):
-            system = voice().units
-            found.append(
-                (
-                    column.name,
-                    "" if was is None else cell(column, was.value, system),
-                    "" if will is None else cell(column, will.value, system),
-                )
-            )
+        was, will = (part.figures[column.key].value if column.key in part.figures else "" for part in (before, after))
+        if not _same(was, will, points=column.key == POINTS):
+            said = [cell(column, value, voice().units) if value != "" else "" for value in (was, will)]
+            found.append((column.name, said[0], said[1]))
     if before.note != after.note:
         found.append((NOTE, before.note, after.note))
     return tuple(found)
+
+
+def _same(was: float | str, will: float | str, *, points: bool) -> bool:
+    """Whether two figures are one, but for the rounding of a list."""
+    if points and was and will:
+        pairs = [re.split(r"[;\s]+", str(value).strip()) for value in (was, will)]
+        return len(pairs[0]) == len(pairs[1]) and all(
+            _same(float(a), float(b), points=False) for a, b in zip(*pairs, strict=True)
+        )
+    if isinstance(was, str) or isinstance(will, str):
+        return was == will
+    return abs(was - will) <= 2e-6 * max(abs(was), abs(will))
