@@ -25,7 +25,7 @@ from squall.core.kit.cabling import Rules, choose_cabling
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import BatteryUnit, Controller, Hose, Pump, Stock
-from squall.core.kit.setup import Setup, kit_price, table_for
+from squall.core.kit.setup import Cabling, Setup, kit_price, table_for
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.kit.wiring import wiring_refusal
 from squall.core.reason import Reason, Told
@@ -73,9 +73,9 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
     tuple[Kit, str or None]
         A kit without hose, and a refusal that needs no season to be seen.
     """
-    held = _by_price([Controlled(c) for c in stock.controllers if c.kind == "pump"])
+    held = by_price_of([Controlled(c) for c in stock.controllers if c.kind == "pump"])
     chargers = [c for c in stock.controllers if c.kind != "pump"]
-    banked = _by_price([Banked(c, *bank) for bank in _banks(pump, stock.batteries, daily_ah) for c in chargers])
+    banked = by_price_of([Banked(c, *bank) for bank in banks_of(pump, stock.batteries, daily_ah) for c in chargers])
     for panel in stock.panels:
         for series, parallel in arrangements():
             watts = panel.module.watts * series * parallel
@@ -91,11 +91,11 @@ def candidates(pump: Pump, stock: Stock, daily_ah: Callable[[float], float]) -> 
 
 def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tuple[Kit, Reason | None]:
     """A kit joined directly, given the cheapest pump controller that fits; with the reason if none does."""
-    held = _by_price([Controlled(c) for c in controllers if c.kind == "pump"])
+    held = by_price_of([Controlled(c) for c in controllers if c.kind == "pump"])
     return _cheapest_that_fits(direct, held, pump_controller_refusal)
 
 
-def _by_price(supplies: Sequence[Controlled | Banked]) -> list[Controlled | Banked]:
+def by_price_of(supplies: Sequence[Controlled | Banked]) -> list[Controlled | Banked]:
     def price(supply: Controlled | Banked) -> float:
         bank = supply.battery.price_of(supply.count) if isinstance(supply, Banked) else 0.0
         return bank + supply.controller.price_of(1)
@@ -115,7 +115,7 @@ def _cheapest_that_fits(
     return closest, refusal(closest)
 
 
-def _banks(
+def banks_of(
     pump: Pump, batteries: tuple[BatteryUnit, ...], daily_ah: Callable[[float], float]
 ) -> list[tuple[BatteryUnit, int]]:
     """Banks of a pump's volts that bridge the reserve; else the largest; none where nothing has those volts."""
@@ -190,7 +190,7 @@ def rank(
             tried += 1
             continue
         widest = max(reaching, key=lambda hose: 0.0 if hose is None else hose.inner_diameter_m)
-        for bare, reason in candidates(pump, stock, _daily_charge(reaching[widest], max(use.need_l))):
+        for bare, reason in candidates(pump, stock, daily_charge_of(reaching[widest], max(use.need_l))):
             reason = reason or place_refusal(bare, layout, light)
             if reason is not None:
                 refused.append(_refused(bare, reason))
@@ -198,7 +198,7 @@ def rank(
                 continue
             for hose, table in reaching.items():
                 kit = Kit(pump, bare.supply, bare.panel, bare.in_series, bare.in_parallel, hose)
-                ranked, means = _judge(kit, table, layout, light, use, rules)
+                ranked, means = judge_months(kit, table, layout, light, use, rules)
                 tried += 1
                 if means is not None and ranked.holds:
                     holds.append((ranked, means))
@@ -211,7 +211,7 @@ def rank(
     return Ranking(tuple(held), tuple(short), tuple(refused), tried)
 
 
-def _daily_charge(table: LoadTable, litres: float) -> Callable[[float], float]:
+def daily_charge_of(table: LoadTable, litres: float) -> Callable[[float], float]:
     def daily_ah(bank_v: float) -> float:
         flow = float(np.interp(bank_v, table.volts_v, table.flow_m3_s))
         amps = float(np.interp(bank_v, table.volts_v, table.current_a))
@@ -248,20 +248,31 @@ def judge(kit: Kit, layout: Layout, light: Light, use: Use, rules: Rules) -> Ran
     table = table_for(kit.pump.motor, layout.line(kit.hose))
     if not lifts(kit.pump, table):
         return _refused(kit, cannot_lift(layout))
-    row, _ = _judge(kit, table, layout, light, use, rules)
+    row, _ = judge_months(kit, table, layout, light, use, rules)
     return through_years(row, layout, light, use)
 
 
-def _judge(
+def judge_months(
     kit: Kit, table: LoadTable, layout: Layout, light: Light, use: Use, rules: Rules
 ) -> tuple[Ranked, Means | None]:
     """A kit ranked by its months' means, and what its days bring; refused as soon as anything forbids it."""
+    cabling = cabling_or_why(kit, table, layout, rules)
+    if not isinstance(cabling, Cabling):
+        return _refused(kit, cabling), None
+    return judge_cabled(Setup(kit, layout, cabling).knowing(table), light, use, rules)
+
+
+def cabling_or_why(kit: Kit, table: LoadTable, layout: Layout, rules: Rules) -> Cabling | Told:
+    """The cables of a kit, or why none is thick enough."""
     try:
-        cabling = choose_cabling(kit, layout, table, rules)
+        return choose_cabling(kit, layout, table, rules)
     except OutOfRange as error:
-        return _refused(kit, Reason("no-cable-thick-enough", error=error.said)), None
-    setup, need_l = Setup(kit, layout, cabling).knowing(table), use.need_l
-    instant = instant_v(setup)
+        return Reason("no-cable-thick-enough", error=error.said)
+
+
+def judge_cabled(setup: Setup, light: Light, use: Use, rules: Rules) -> tuple[Ranked, Means | None]:
+    """As :func:`judge_months`, of a kit whose cables are chosen."""
+    kit, layout, need_l, instant = setup.kit, setup.layout, use.need_l, instant_v(setup)
     # Seen before any year is run, but where the flow of a bright noon may forbid it first.
     bright = None if draws(kit, layout) else bright_refusal(setup, instant)
     if bright is not None:
@@ -275,7 +286,8 @@ def _judge(
     covers = Reason("covers-share-of-month", share=share, month=month) if need_l[month] > 0 else Reason("no-need-set")
     met = sum(min(made, need) for made, need in zip(year.average_litres.tolist(), need_l, strict=True))
     whole = met / sum(need_l) if any(need_l) else 1.0
-    return Ranked(kit, cabling, price, month, litres, share, covers, share >= 1.0, None, whole), year.means
+    row = Ranked(kit, setup.cabling, price, month, litres, share, covers, share >= 1.0, None, whole)
+    return row, year.means
 
 
 def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light, use: Use) -> list[Reason]:

@@ -16,6 +16,9 @@ from squall.core.years.typical import Season, YearSum
 # Most volts over rated where the maker states none: common practice, no source.
 UNSTATED_MOST = 1.2
 SURFACE_MARGIN_M = 0.5
+# Panels' working volts over a pump's rated ones, over a controller's least and over a bank's name, within which they suit
+# it: common practice, no source.
+PANEL_LEAST, PANEL_MOST, OVER_LEAST, OVER_BANK, SWITCHED_MOST = 0.9, 2.0, 1.1, 1.25, 2.0
 # Amps over Ah: common practice, no source.
 LEAD_CHARGE, LITHIUM_CHARGE = 0.25, 0.5
 
@@ -23,9 +26,9 @@ LEAD_CHARGE, LITHIUM_CHARGE = 0.25, 0.5
 def volts_refusal(kit: Kit) -> Reason | None:
     """Why panels straight on a pump are too low or too high for it, or None."""
     vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
-    if vmp < 0.9 * rated:
+    if vmp < PANEL_LEAST * rated:
         return Reason("from-panels-below-what-pump-made", vmp=vmp, rated=rated)
-    if vmp > 2.0 * rated:
+    if vmp > PANEL_MOST * rated:
         return Reason("from-panels-over-twice-pumps", vmp=vmp, rated=rated)
     return None
 
@@ -38,9 +41,9 @@ def pump_controller_refusal(kit: Kit) -> Reason | None:
     limit = allowed_v(kit)
     if c.out_max_v > limit:
         return Reason("controller-can-give-pumps-maker-allows", out_max=c.out_max_v, limit=limit)
-    if c.out_max_v < 0.9 * rated:
+    if c.out_max_v < PANEL_LEAST * rated:
         return Reason("controller-gives-most-pump", out_max=c.out_max_v, rated=rated)
-    if vmp < c.min_v * 1.1:
+    if vmp < c.min_v * OVER_LEAST:
         return Reason("from-panels-too-near-controllers-least", vmp=vmp, min=c.min_v)
     return None
 
@@ -52,9 +55,9 @@ def charge_refusal(kit: Kit) -> Reason | None:
     vmp = kit.panel.module.vmp_v * kit.in_series
     if nominal > c.out_max_v:
         return Reason("charge-controller-serves-up-bank", out_max=c.out_max_v, nominal=nominal)
-    if vmp < 1.25 * nominal:
+    if vmp < OVER_BANK * nominal:
         return Reason("from-panels-cant-charge-bank", vmp=vmp, nominal=nominal)
-    if c.kind == "charge-switching" and vmp > 2.0 * nominal:
+    if c.kind == "charge-switching" and vmp > SWITCHED_MOST * nominal:
         return Reason("switching-charge-controller-wastes-most-bank", vmp=vmp, nominal=nominal)
     return charge_rate_refusal(kit)
 
@@ -114,7 +117,7 @@ def supply_refusal(kit: Kit) -> Reason | None:
 
 def lifts(pump: Pump, table: LoadTable) -> bool:
     """Whether a pump gives water on a line at any volts that its maker allows."""
-    return bool(((table.flow_m3_s > 0.0) & (table.volts_v <= _stands_v(pump))).any())
+    return bool(((table.flow_m3_s > 0.0) & (table.volts_v <= stands_v(pump))).any())
 
 
 def cannot_lift(layout: Layout) -> Reason:
@@ -132,11 +135,17 @@ def place_refusal(kit: Kit, layout: Layout, light: Light) -> Reason | None:
         return Reason("open-coldest-morning-over-controllers", cold=cold, max=kit.controller.max_v)
     if cold > 2.0 * TOUCH_LIMIT_V:
         return Reason("open-coldest-morning-beyond-small-low", cold=cold)
-    if kit.pump.placement == "surface" and not layout.closed_circuit:
-        check = surface_check(kit.pump, layout, kit.hose, 0.0)
-        if check.spare_m < 0.0:
-            return Reason("surface-pump-bank-would-have-pull", bank=layout.bank_m, limit=max(check.limit_m, 0.0))
-    return None
+    return stand_refusal(kit.pump, layout, kit.hose)
+
+
+def stand_refusal(pump: Pump, layout: Layout, hose: Hose | None = None) -> Reason | None:
+    """Why a surface pump can't stand on this bank, whatever feeds it, if so: it would have to pull too far."""
+    if pump.placement != "surface" or layout.closed_circuit:
+        return None
+    check = surface_check(pump, layout, hose, 0.0)
+    if check.spare_m >= 0.0:
+        return None
+    return Reason("surface-pump-bank-would-have-pull", bank=layout.bank_m, limit=max(check.limit_m, 0.0))
 
 
 def surface_check(pump: Pump, layout: Layout, hose: Hose | None, flow_m3_s: float) -> SuctionCheck:
@@ -198,10 +207,10 @@ def bright_refusal(setup: Setup, instant_v: float) -> Reason | None:
 
 def allowed_v(kit: Kit) -> float:
     """Most volts that the pump stands: as its maker says, else :data:`UNSTATED_MOST` times its rated ones. [V]"""
-    return _stands_v(kit.pump)
+    return stands_v(kit.pump)
 
 
-def _stands_v(pump: Pump) -> float:
+def stands_v(pump: Pump) -> float:
     return pump.motor.max_v or UNSTATED_MOST * pump.motor.rated_v
 
 

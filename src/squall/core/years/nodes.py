@@ -68,7 +68,7 @@ class Means:
     falls: Falls | None = None
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=256)
 def _states(module: Module, days: ManyDays) -> tuple[Floats, Floats, PanelStates]:
     """Light and cells at every light of the coldest and of the warmest air, shape (2 * lights,), and one panel there."""
     light = np.tile(days.lights_w_m2, 2)
@@ -136,6 +136,26 @@ def _charges(setup: Setup, states: PanelStates) -> tuple[Floats, Floats | None]:
         power = tracked(c, ohm, states, kit.in_series, kit.in_parallel)
         return np.minimum(power / kit.charging_v, c.max_a)[None], window_margin(setup, states)
     return charge_at(c, kit.charging_v, ohm, states, kit.in_series, kit.in_parallel)[None], None
+
+
+def states_at_ends(module: Module, days: ManyDays) -> PanelStates:
+    """One open panel at every light of the coldest air and then of the warmest."""
+    return _states(module, days)[2]
+
+
+def weights_at_ends(days: ManyDays) -> Floats:
+    """Hours a day that a month's light counts at those, shape (12, 2 * lights): what is drawn out between cold and warm air, summed. [h]"""
+    lit = days.weights.sum(axis=1)
+    lit[..., days.lights_w_m2 <= DARK_W_M2] = 0.0
+    ends: Floats = np.einsum("mal,ae->mel", lit, _BETWEEN).reshape(12, -1)
+    return ends
+
+
+def power_nodes(module: Module, days: ManyDays) -> Floats:
+    """Most power of one open panel at every air and light, shape (airs, lights): what no load takes more of. [W]"""
+    _, _, states = _states(module, days)
+    full: Floats = _nodes(days, (states.vmp_v * states.imp_a)[None], None)[0, 0]
+    return full
 
 
 @dataclass(frozen=True)

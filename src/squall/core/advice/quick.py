@@ -1,0 +1,148 @@
+"""Two questions asked of one kit before anything else: is its pump over its volts whatever the cable, and can it bring the need at all.
+
+Both are answered with the cable that flatters the kit: no resistance for the water (a thinner cable at a PV source never
+gives more), the thinnest that is ever chosen for the volts (a thicker one never gives fewer). So a kit that they drop is
+one that the whole judgement refuses, or finds short (tested).
+"""
+
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.advice.joined import Joined, Joiner
+from squall.core.advice.refusals import stands_v
+from squall.core.drive.motors import Motor
+from squall.core.drive.tables import LoadTable, on_array, on_volts
+from squall.core.electrics.conductors import resistance_ohm, sizes
+from squall.core.kit.cabling import LEAST_MM2, Rules
+from squall.core.kit.parts import Hose, Panel, Pump
+from squall.core.kit.setup import CONDUCTOR_C
+from squall.core.kit.supply import Banked, Controlled, Direct
+from squall.core.years.by_light import brightest_states
+from squall.core.years.many_days import ManyDays
+from squall.core.years.nodes import states_at_ends, weights_at_ends
+from squall.core.years.use import Use
+
+Floats = NDArray[np.float64]
+
+
+_DIODE = ("light_current_a", "saturation_current_a", "series_ohm", "shunt_ohm", "ideality_v")
+_FLOWS = 65
+
+
+def best_hose(hoses: tuple[Hose, ...]) -> Hose | None:
+    """A hose as wide and as smooth as any of a stock's; None without one."""
+    if not hoses:
+        return None
+    wide, smooth = max(h.inner_diameter_m for h in hoses), min(h.roughness_m for h in hoses)
+    return replace(hoses[0], inner_diameter_m=wide, roughness_m=smooth)
+
+
+def narrower_gives_less(pump: Pump) -> bool:
+    """Whether a pump on panels always gives less through a narrower hose.
+
+    A displacement end does: its flow falls and its amps grow with the head. A centrifugal one whose torque grows no faster
+    than the flow over speed squared does too: where panels hold its amps, Q = phi (I / tau)^1/2 grows with phi.
+    """
+    motor = pump.motor
+    if motor.kind == "displacement":
+        return True
+    phi = np.linspace(*motor.phi_range, _FLOWS)
+    tau = np.maximum(motor.tau(phi), 1e-12)
+    ratio = phi**2 / tau
+    return bool((np.diff(ratio) >= -1e-9 * ratio.max()).all())
+
+
+def most_amps(motor: Motor, volts: float) -> float:
+    """Most that a motor draws at given volts against any head, a little over. [V], [A]"""
+    if motor.kind == "displacement":
+        return 1.02 * float(motor.amps_by_head(np.linspace(*motor.head_range, _FLOWS)).max())
+    tau = np.maximum(motor.tau(np.linspace(*motor.phi_range, _FLOWS)), 0.0)
+    ohm = motor.resistance_ohm
+    # V = w + (I0 + tau w2) R
+    spare = max(volts - motor.no_load_a * ohm, 0.0)
+    speed = 2.0 * spare / (1.0 + np.sqrt(1.0 + 4.0 * tau * ohm * spare))
+    return 1.02 * float((motor.no_load_a + tau * speed**2).max())
+
+
+class Quick:
+    """The two questions on one job."""
+
+    def __init__(self, joiner: Joiner, days: ManyDays, use: Use, rules: Rules) -> None:
+        self.joiner, self.days, self.use = joiner, days, use
+        self.weights = weights_at_ends(days) * 3600.0
+        need = np.array(use.need_l)
+        self.asks = need > 0.0
+        self.need = need[self.asks]
+        self.weights_asked = self.weights[self.asks]
+        layout = joiner.layout
+        thin = max(s.ohm_per_m for s in sizes(rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9)
+        self.most_ohm = resistance_ohm(thin, layout.pump_cable_m + layout.array_cable_m, CONDUCTOR_C)
+        self.over: dict[int, NDArray[np.bool_]] = {}
+        bright = [brightest_states(panel.module, layout.record_low_c).diode for panel in joiner.arrays.panels]
+        self._bright = tuple(np.array([float(getattr(d, name)[0]) for d in bright]) for name in _DIODE)
+        self.power: dict[str, Floats] = {}
+
+    def over_whatever_hose(self, pump: Pump) -> NDArray[np.bool_]:
+        """Which arrays, straight on a pump, bring it over its volts at the brightest instant of the coldest day, on any hose."""
+        return self._over(stands_v(pump), most_amps(pump.motor, stands_v(pump)))
+
+    def over_on(self, pump: Pump, table: LoadTable) -> NDArray[np.bool_]:
+        """The same on the hose of a table."""
+        found = self.over.get(id(table))
+        if found is None:
+            amps = float(np.interp(stands_v(pump), table.volts_v, table.current_a))
+            found = self.over[id(table)] = self._over(stands_v(pump), amps * (1.0 + 1e-6))
+        return found
+
+    def _over(self, limit: float, amps: float) -> NDArray[np.bool_]:
+        """If an array gives more than the amps drawn at the most volts, and the thinnest cable's drop besides, the motor stands above them."""
+        a = self.joiner.arrays
+        il, i0, rs, rp, ideal = self._bright
+        volts, each = (limit + amps * self.most_ohm) / a.series, amps / a.strings
+        junction = volts + each * rs[a.panel]
+        exponent = np.minimum(junction / ideal[a.panel], 500.0)
+        over: NDArray[np.bool_] = il[a.panel] - i0[a.panel] * np.expm1(exponent) - junction / rp[a.panel] - each > 0.0
+        return over
+
+    def most_share(self, table: LoadTable, way: Joined) -> float:
+        """No more than this of the need is covered in the worst month; 1 or more where nothing is wanted. [-]"""
+        if self.need.size == 0:
+            return 1.0
+        a, row = self.joiner.arrays, way.array
+        series, strings = int(a.series[row]), int(a.strings[row])
+        panel = a.panel_of(row)
+        match way.supply:
+            case Direct():
+                flow = on_array(table, 0.0, states_at_ends(panel.module, self.days).diode, series, strings).flow_m3_s
+            case Controlled():
+                flow = self._on_most_power(
+                    table, self._power(panel) * (series * strings * way.supply.controller.efficiency)
+                )
+            case Banked():
+                return self._banked_share(table, way.supply, self._power(panel) * (series * strings))
+        litres = self.weights_asked @ flow * 1000.0
+        return float((litres / self.need).min())
+
+    def _power(self, panel: Panel) -> Floats:
+        found = self.power.get(panel.id)
+        if found is None:
+            states = states_at_ends(panel.module, self.days)
+            found = self.power[panel.id] = states.vmp_v * states.imp_a
+        return found
+
+    def _on_most_power(self, table: LoadTable, power_w: Floats) -> Floats:
+        """Most flow for given powers: the most at any volts that take no more. [W], [m3/s]"""
+        asked = np.maximum.accumulate(table.volts_v * table.current_a)
+        most: Floats = np.interp(power_w, asked, np.maximum.accumulate(table.flow_m3_s))
+        return np.where(power_w >= asked[0], most, 0.0)
+
+    def _banked_share(self, table: LoadTable, supply: Banked, power_w: Floats) -> float:
+        """By the energy that comes, at the flow that the bank drives with no cable between. [W]"""
+        _, amps, rate, _ = on_volts(table, supply.ohm, supply.open_v)
+        if amps <= 0.0 or rate <= 0.0:
+            return 0.0
+        charge = self.weights_asked @ power_w / 3600.0 * supply.battery.charge_efficiency / supply.open_v
+        litres = np.minimum(charge / amps, 24.0) * rate * 3_600_000.0
+        return float((litres / self.need).min())
