@@ -16,16 +16,20 @@ from pathlib import Path
 from typing import Any
 
 import bench_years
+from big_shelf import LARGE, stock_of
 from playwright.sync_api import sync_playwright
 
 from squall.catalogue import catalogue
+from squall.core.advice.asked import Asked
 from squall.core.advice.rank import rank
+from squall.core.advice.search import search
 from squall.core.kit.cabling import Rules
+from squall.core.kit.parts import Stock
 from squall.core.years.use import plain_use
 from squall.demo import demo_jobs
 from squall.job.document.base import quantity
 from squall.job.document.job import ReadingValue, Visit
-from squall.job.worked.assess import assess
+from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.doubts import doubt_of
 from squall.store.database import FILE_NAME, connect, transaction
 from squall.store.jobs import change_visits, one_job
@@ -230,6 +234,7 @@ def main() -> None:
     ranking()
     rows.append((f"ranking of the whole catalogue ({tried[0]} kits), nothing remembered", f"{median_ms(ranking, 5):.0f} ms",
                  "under 1500 ms"))  # fmt: skip
+    rows += search_rows(a)
     rows.append(
         ("range of litres and what narrows it, nothing remembered", f"{median_ms(ranged, 9):.0f} ms", "under 400 ms")
     )
@@ -237,6 +242,30 @@ def main() -> None:
     rows += memory_rows()
     for name, figure, wanted in rows:
         print(f"{name:70} {figure:>10}   {wanted}")
+
+
+def search_rows(a: Assessment) -> list[tuple[str, str, str]]:
+    """The search for kits over the shipped stock, and over shelves of one, four and sixteen times a plain one."""
+    rules, use = Rules(0.05, "metric"), plain_use(a.need_l)
+
+    def of(stock: Stock, most: int) -> Callable[[], None]:
+        def run() -> None:
+            for cached in CACHES:
+                cached.cache_clear()
+            search(stock, a.layout, a.lit, use, rules, Asked(most))
+
+        run()
+        return run
+
+    shipped = catalogue().stock
+    rows = [("search of the shipped catalogue, one of each pump and source, nothing remembered",
+             f"{median_ms(of(shipped, 24), 5):.0f} ms", "under 500 ms")]  # fmt: skip
+    for times in (1, 4, 16):
+        shelf = stock_of(shipped, {family: max(count * times // 16, 3) for family, count in LARGE.items()})
+        kinds = len(shelf.pumps) * len(shelf.panels)
+        rows.append((f"best 50 of a shelf of {times} x ({len(shelf.pumps)} pumps, {len(shelf.panels)} panels, {kinds} pairs)",
+                     f"{median_ms(of(shelf, 50), 3) / 1000.0:.2f} s", "under 3 s"))  # fmt: skip
+    return rows
 
 
 CACHES: list[Any] = []

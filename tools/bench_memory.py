@@ -12,7 +12,8 @@ from squall.job.worked.doubts import doubt_in
 from squall.job.worked.years import report_of
 from squall.web.frame.background import Background
 from squall.web.frame.warming import warm_up
-from squall.web.stages.kits import demand_key, search_for
+from squall.web.stages.kit_filters import Filters
+from squall.web.stages.kits import search_for, search_key
 
 
 def held_mb() -> float:
@@ -40,9 +41,9 @@ def day(rankings: int, runs: int) -> list[float]:
         a = assess(job)
         assert a.levers is not None
         doubt_in(job)
-        search = search_for(background, a)
+        search = search_for(background, a, Filters(), frozenset())
         search.wait(60.0)
-        task = background.task("search", demand_key(job))
+        task = background.task("search", search_key(job, Filters(), frozenset()))
         assert task is not None
         task.stop()
         for part in task.parts.values():

@@ -13,8 +13,7 @@ from squall.core.drive.motors import Motor
 from squall.core.kit.parts import BatteryUnit, Controller, Hose, Panel, Part, Pump, Stock
 
 P = TypeVar("P", bound=Part)
-# Of each family, for one "time" of the benchmark; sixteen times are the large shelf of the issue.
-ONE = {"pumps": 19, "panels": 5, "controllers": 7, "batteries": 6, "hoses": 9}
+# Sixteen times of the benchmark's shelf.
 LARGE = {"pumps": 300, "panels": 80, "controllers": 12, "batteries": 12, "hoses": 12}
 
 
@@ -22,7 +21,14 @@ def _pump(part: Pump, rng: np.random.Generator) -> Pump:
     flow, head = rng.uniform(0.75, 1.3, 2)
     motor = part.motor
     points = tuple((q * flow, h * head, a * flow * head) for q, h, a in motor.points)
-    moved = Motor(motor.kind, motor.rated_v, points, motor.resistance_ohm / (flow * head), motor.no_load_a * flow * head, motor.max_v)
+    moved = Motor(
+        motor.kind,
+        motor.rated_v,
+        points,
+        motor.resistance_ohm / (flow * head),
+        motor.no_load_a * flow * head,
+        motor.max_v,
+    )
     fuse = None if part.max_fuse_a is None else part.max_fuse_a * max(flow * head, 1.0)
     return replace(part, motor=moved, max_fuse_a=fuse, locked_rotor_a=part.locked_rotor_a * flow * head)
 
@@ -30,7 +36,9 @@ def _pump(part: Pump, rng: np.random.Generator) -> Pump:
 def _panel(part: Panel, rng: np.random.Generator) -> Panel:
     amps = float(rng.uniform(0.75, 1.3))
     module = replace(part.module, isc_a=part.module.isc_a * amps, imp_a=part.module.imp_a * amps)
-    return replace(part, module=module, max_series_fuse_a=part.max_series_fuse_a * max(amps, 1.0), area_m2=part.area_m2 * amps)
+    return replace(
+        part, module=module, max_series_fuse_a=part.max_series_fuse_a * max(amps, 1.0), area_m2=part.area_m2 * amps
+    )
 
 
 def _controller(part: Controller, rng: np.random.Generator) -> Controller:
@@ -46,13 +54,17 @@ def _hose(part: Hose, rng: np.random.Generator) -> Hose:
     return replace(part, rated_head_m=part.rated_head_m * float(rng.uniform(0.9, 1.6)))
 
 
-def _many(parts: tuple[P, ...], count: int, moved: Callable[[P, np.random.Generator], P], rng: np.random.Generator) -> tuple[P, ...]:
+def _many(
+    parts: tuple[P, ...], count: int, moved: Callable[[P, np.random.Generator], P], rng: np.random.Generator
+) -> tuple[P, ...]:
     """So many parts: the shipped ones first, then moved copies at their own prices."""
     found = list(parts[:count])
     while len(found) < count:
         part = parts[len(found) % len(parts)]
         price = part.price * float(rng.uniform(0.7, 1.5))
-        found.append(replace(moved(part, rng), id=f"{part.id}-{len(found)}", name=f"{part.name} {len(found)}", price=price))
+        found.append(
+            replace(moved(part, rng), id=f"{part.id}-{len(found)}", name=f"{part.name} {len(found)}", price=price)
+        )
     return tuple(found)
 
 

@@ -10,6 +10,7 @@ from hill import new_job
 from squall.catalogue import catalogue
 from squall.core.advice.rank import rank
 from squall.core.advice.ranked import through_years
+from squall.core.advice.search import search
 from squall.core.advice.trials import cheapest_that_holds
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import SquallError
@@ -342,8 +343,8 @@ def test_the_cheapest_that_holds_is_one_on_the_whole_page(parts) -> None:
         job = edit(edit(demo_jobs()[number], "need_by", "litres", parts), "litres", litres, parts)
         job = edit(edit(job, "want.headroom", "1", parts), "want.trough", "0 L", parts)
         a = assess(job)
-        ranking = rank(a.parts.stock, a.layout, a.lit, a.used, a.rules)
-        trials = Trials(a).run(ranking, lambda begin, end: lambda share: True)
+        ranking = search(a.parts.stock, a.layout, a.lit, a.used, a.rules)
+        trials = Trials(a).run(ranking.holds, lambda begin, end: lambda share: True)
         best = cheapest_that_holds(trials, a.used.allowed)
         assert best.price <= ranking.holds[0].price + 1e-9
         own = [t for t in trials if t.entrant.kit == ranking.holds[0].kit and t.entrant.tilt == "now"]

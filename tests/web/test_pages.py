@@ -15,7 +15,8 @@ from squall.web.access import POLICY, keep_passphrase
 from squall.web.app import create_app
 from squall.web.frame.background import Background, Task
 from squall.web.settings import Settings
-from squall.web.stages.kits import PARTS, demand_key, search_for
+from squall.web.stages.kit_filters import Filters
+from squall.web.stages.kits import PARTS, search_for, search_key
 
 
 def soup(answer) -> BeautifulSoup:
@@ -195,7 +196,7 @@ def test_kits_are_ranked_with_price_litres_and_reason_and_one_click_takes_one(cl
 
 def never_ending(client) -> Task:
     """A search for the first job that runs and runs."""
-    key = demand_key(assess(demo_jobs()[0]).job)
+    key = search_key(assess(demo_jobs()[0]).job, Filters(), frozenset())
     client.app.state.background.begin("search", key, PARTS, lambda task: task.parts["ranking"].done.wait(60.0))
     return client.app.state.background.task("search", key)
 
@@ -230,14 +231,14 @@ def test_a_search_shows_progress_and_can_be_stopped(client) -> None:
 def test_a_stopped_search_says_so_and_can_be_begun_again(client) -> None:
     client.get("/jobs/1/kits")
     background = client.app.state.background
-    key = demand_key(assess(demo_jobs()[0]).job)
+    key = search_key(assess(demo_jobs()[0]).job, Filters(), frozenset())
     task = background.task("search", key)
     task.stop()
     for part in task.parts.values():
         part.done.wait(30.0)
     if task.parts["ranking"].result is None:
         assert "stopped" in words_of(client.change("/jobs/1/kits/stop"))
-        assert search_for(background, assess(demo_jobs()[0]))._task is not task
+        assert search_for(background, assess(demo_jobs()[0]), Filters(), frozenset())._task is not task
 
 
 def test_long_work_is_found_again_kept_short_and_ends_with_the_application() -> None:

@@ -1,6 +1,7 @@
 """Reads the catalogue's CSV files."""
 
 import csv
+import itertools
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
@@ -138,12 +139,15 @@ def _climates() -> Mapping[str, Climate]:
     return found
 
 
+_MARKS = itertools.count()
+
+
 @dataclass(frozen=True, eq=False)
 class Catalogue:
     """All parts by identifier; one and the same object stands for one state of them.
 
     `unranked` are those that the ranking leaves out: hidden, or without a price. `rows` are the family and the row of those
-    that aren't shipped.
+    that aren't shipped; `mark` is another for each.
     """
 
     pumps: Mapping[str, Pump]
@@ -162,6 +166,7 @@ class Catalogue:
     sundries: Mapping[str, Sundry] = field(default_factory=dict)
     unranked: frozenset[str] = frozenset()
     rows: Mapping[str, tuple[str, Mapping[str, str]]] = field(default_factory=dict)
+    mark: int = field(init=False, default_factory=_MARKS.__next__)
 
     @cached_property
     def stock(self) -> Stock:

@@ -7,10 +7,13 @@ from math import hypot
 
 import numpy as np
 
-from squall.core.advice.rank import judge, rank
+from squall.core.advice.asked import Asked
+from squall.core.advice.rank import judge
 from squall.core.advice.ranked import Ranked
+from squall.core.advice.search import search
 from squall.core.kit.cabling import Rules
 from squall.core.kit.changes import Change, flow_by, longer, lower, pump_stronger, run_longer, water_lower
+from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Stock
 from squall.core.kit.setup import Setup
@@ -232,9 +235,11 @@ class ChoiceRange:
 
 def mark_of(row: Ranked | None) -> str:
     """What tells one kit from another."""
-    if row is None:
-        return "none"
-    kit = row.kit
+    return "none" if row is None else mark_of_kit(row.kit)
+
+
+def mark_of_kit(kit: Kit) -> str:
+    """The same of a kit that isn't ranked."""
     hose = kit.hose.id if kit.hose is not None else "own"
     battery = f"{kit.supply.count}x{kit.supply.battery.id}" if isinstance(kit.supply, Banked) else ""
     return f"{kit.pump.id}/{kit.source}/{kit.panel.id}/{kit.in_series}x{kit.in_parallel}/{hose}/{battery}"
@@ -253,7 +258,7 @@ def choice_range(
     place : Place
         As believed.
     use, rules
-        As :func:`squall.core.advice.rank.rank` takes them.
+        As :func:`squall.core.advice.search.search` takes them.
     best : Ranked or None
         The cheapest that holds as believed.
     spreads : tuple[float, float, float, float]
@@ -287,8 +292,8 @@ def choice_range(
         def part(share: float, number: int = number) -> bool:
             return progress is None or progress((number + share) / len(cases))
 
-        ranking = rank(shelf, varied.layout, varied.light, use, rules, part)
-        picks.append(Pick(words, varied.layout.lift_m, ranking.holds[0] if ranking.holds else None))
+        holds = search(shelf, varied.layout, varied.light, use, rules, Asked(1, each=False), part).holds
+        picks.append(Pick(words, varied.layout.lift_m, holds[0] if holds else None))
     return ChoiceRange(tuple(picks), _holds_to(place, best, use, rules))
 
 

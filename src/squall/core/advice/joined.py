@@ -125,7 +125,7 @@ class Joiner:
     def controlled(
         self, pump: Pump, by_price: Sequence[Controlled], allowed_v: float, wanted: Bools
     ) -> tuple[list[Joined], list[Refused]]:
-        """Panels behind the cheapest pump controller that fits each row."""
+        """Panels behind the cheapest pump controller that fits each row; the pump stands `allowed_v`. [V]"""
         rated = pump.motor.rated_v
         chosen = np.full(self.vmp.size, -1)
         for number, supply in enumerate(by_price):

@@ -96,6 +96,8 @@ def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tupl
 
 
 def by_price_of(supplies: Sequence[Controlled | Banked]) -> list[Controlled | Banked]:
+    """Supplies, the cheapest first."""
+
     def price(supply: Controlled | Banked) -> float:
         bank = supply.battery.price_of(supply.count) if isinstance(supply, Banked) else 0.0
         return bank + supply.controller.price_of(1)
@@ -118,7 +120,7 @@ def _cheapest_that_fits(
 def banks_of(
     pump: Pump, batteries: tuple[BatteryUnit, ...], daily_ah: Callable[[float], float]
 ) -> list[tuple[BatteryUnit, int]]:
-    """Banks of a pump's volts that bridge the reserve; else the largest; none where nothing has those volts."""
+    """Banks of a pump's volts that bridge the reserve [Ah], and how many of each; else the largest; none where nothing has those volts."""
     fitting = []
     for battery in batteries:
         count = round(pump.motor.rated_v / battery.nominal_v)
@@ -212,6 +214,8 @@ def rank(
 
 
 def daily_charge_of(table: LoadTable, litres: float) -> Callable[[float], float]:
+    """Charge that so many litres a day take from a bank of given volts. [L], [V] to [Ah]"""
+
     def daily_ah(bank_v: float) -> float:
         flow = float(np.interp(bank_v, table.volts_v, table.flow_m3_s))
         amps = float(np.interp(bank_v, table.volts_v, table.current_a))
@@ -255,7 +259,15 @@ def judge(kit: Kit, layout: Layout, light: Light, use: Use, rules: Rules) -> Ran
 def judge_months(
     kit: Kit, table: LoadTable, layout: Layout, light: Light, use: Use, rules: Rules
 ) -> tuple[Ranked, Means | None]:
-    """A kit ranked by its months' means, and what its days bring; refused as soon as anything forbids it."""
+    """A kit ranked by its months' means, and what its days bring; refused as soon as anything forbids it.
+
+    Parameters
+    ----------
+    kit, table : Kit, LoadTable
+        The kit, and its pump on its line.
+    layout, light, use, rules
+        As :func:`rank` takes them.
+    """
     cabling = cabling_or_why(kit, table, layout, rules)
     if not isinstance(cabling, Cabling):
         return _refused(kit, cabling), None

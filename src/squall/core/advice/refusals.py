@@ -211,6 +211,7 @@ def allowed_v(kit: Kit) -> float:
 
 
 def stands_v(pump: Pump) -> float:
+    """Most volts that a pump stands. [V]"""
     return pump.motor.max_v or UNSTATED_MOST * pump.motor.rated_v
 
 

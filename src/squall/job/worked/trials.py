@@ -1,14 +1,16 @@
 """A search's best kits through made years."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
+from squall.core.advice.asked import MOST, Asked
 from squall.core.advice.doubt import scaled
-from squall.core.advice.rank import rank
-from squall.core.advice.ranked import Ranking
-from squall.core.advice.trials import Entrant, Trial, entrants, run_trials, with_front
+from squall.core.advice.ranked import Ranked, Ranking
+from squall.core.advice.search import search
+from squall.core.advice.trials import WORTH_SHARE, Entrant, Trial, entrants, run_trials, with_front
 from squall.core.kit.changes import flow_by, longer, lower
 from squall.core.kit.layout import Layout
+from squall.core.kit.parts import Stock
 from squall.core.sky.place import winter_tilt_deg
 from squall.core.sky.typical_days import Light, light_of_year
 from squall.job.worked.assess import Assessment
@@ -23,11 +25,12 @@ Progress = Callable[[float, float], Callable[[float], bool]]
 class Trials:
     """The kits of one job's search through the verdict's own made years.
 
-    `tilts` has the panels' tilt by key, `tried` the kits that both rankings tried.
+    `tilts` has the panels' tilt by key, `tried` the kits that the searches worked out.
     """
 
-    def __init__(self, a: Assessment) -> None:
-        self.a = a
+    def __init__(self, a: Assessment, stock: Stock | None = None, asked: Asked | None = None) -> None:
+        self.a, self.stock = a, a.parts.stock if stock is None else stock
+        self.asked = asked or Asked()
         now = mounting_of(a.job)
         steep = winter_tilt_deg(where(a.job)[0])
         self.mountings = {NOW: now}
@@ -36,21 +39,26 @@ class Trials:
         self.tilts = {key: m.tilt_deg for key, m in self.mountings.items()}
         self.tried = 0
 
-    def rank_steep(self, progress: Callable[[float], bool] | None = None) -> Ranking | None:
-        """The whole catalogue with the panels steeper; None where they stand steep already."""
-        if STEEP not in self.mountings:
-            return None
-        a, job = self.a, self.a.job
-        light = light_of_year(site_of(job), climate_of(job, a.parts), self.mountings[STEEP])
-        return rank(a.parts.stock, a.layout, light, a.used, a.rules, progress)
+    def worth_a_trial(self, light: Light, progress: Callable[[float], bool] | None = None) -> Ranking:
+        """The cheapest of each pump and source that hold with the headroom left out, and those that a tank may help."""
+        a = self.a
+        less = replace(a.used, need_l=tuple(WORTH_SHARE * need for need in a.used.need_l))
+        found = search(
+            self.stock, a.layout, light, less, a.rules, replace(self.asked, most=MOST, each=True), progress
+        ).ranking
 
-    def run(self, ranking: Ranking, progress: Progress) -> list[Trial]:
-        """Rank with steeper panels too, pick those worth it, run them.
+        def whole(row: Ranked) -> Ranked:
+            return replace(row, worst_share=WORTH_SHARE * row.worst_share)
+
+        return Ranking(tuple(map(whole, found.holds)), tuple(map(whole, found.short)), (), found.tried)
+
+    def run(self, held: Sequence[Ranked], progress: Progress) -> list[Trial]:
+        """Search with the panels as they stand and steeper, pick those worth it, run them.
 
         Parameters
         ----------
-        ranking : Ranking
-            As the panels stand now.
+        held : sequence of Ranked
+            Kits that hold with the panels as they stand, headroom and all: they enter first.
         progress : callable
             Gives the callback for a part of the work, from one share of it to another.
 
@@ -61,16 +69,21 @@ class Trials:
         """
         a, job = self.a, self.a.job
         site, climate = site_of(job), climate_of(job, a.parts)
-        rankings = {NOW: ranking}
-        steep = self.rank_steep(progress(0.0, 0.4))
-        if steep is not None:
-            rankings[STEEP] = steep
+        lights = {key: light_of_year(site, climate, m) for key, m in self.mountings.items()}
+        span = 0.4 / len(lights)
+        rankings = {
+            key: self.worth_a_trial(light, progress(n * span, (n + 1) * span))
+            for n, (key, light) in enumerate(lights.items())
+        }
+        now = rankings[NOW]
+        rankings[NOW] = Ranking(tuple(held), (*now.holds, *now.short), (), now.tried)
         self.tried = sum(found.tried for found in rankings.values())
         own = job.want.trough.si * 1000.0
-        field = entrants(rankings, a.parts.stock.tanks, max(a.wanted_l), own)
+        field = entrants(rankings, self.stock.tanks, max(a.wanted_l), own)
         if not field:
             return []
-        lights = {key: light_of_year(site, climate, m) for key, m in self.mountings.items()}
+        if held and not any(e.tilt == NOW and e.row.kit == held[0].kit for e in field):
+            field.insert(0, Entrant(held[0], NOW, None))
         believed = run_trials(field, a.layout, lights, a.used, own, progress(0.4, 0.7))
         bad_field, bad_layout, bad_lights = self._at_bad_end(field, lights)
         worst = run_trials(bad_field, bad_layout, bad_lights, a.used, own, progress(0.7, 1.0))

@@ -102,6 +102,7 @@ def environment() -> Environment:
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text
     env.filters["ident"] = id
+    env.filters["thousands"] = lambda n: f"{n:,}".replace(",", "\u202f")
     env.filters["own"] = own
     env.filters["sizes"] = own_sizes
     env.filters["figures"] = figure_names

@@ -8,12 +8,15 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Form, Request, Response
 
 from squall.catalogue import catalogue
-from squall.core.advice.doubt import ChoiceRange, Place, choice_range, mark_of
-from squall.core.advice.rank import rank, reasons
-from squall.core.advice.ranked import Ranked, Ranking, through_years
+from squall.core.advice.asked import Found
+from squall.core.advice.doubt import ChoiceRange, Place, choice_range, mark_of, mark_of_kit
+from squall.core.advice.rank import reasons
+from squall.core.advice.ranked import Ranked, through_years
+from squall.core.advice.search import search
 from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_front
 from squall.core.errors import NotFound, SquallError
-from squall.core.reason import Spoken, Told
+from squall.core.kit.parts import Stock
+from squall.core.reason import Spoken
 from squall.job.document.job import Job, quantity
 from squall.job.edit.kits import adopt
 from squall.job.told.kits import choice_words, price_figure, worst_figure
@@ -30,13 +33,12 @@ from squall.web.frame.edits import make
 from squall.web.frame.pages import Prefs, database, page, prefs_of
 from squall.web.stages.kit_by_hand import by_hand
 from squall.web.stages.kit_by_hand import router as hand_router
-from squall.web.stages.kit_filters import END_WORDS, Filters, admitted, filters_of
+from squall.web.stages.kit_filters import END_WORDS, VOLTS, Filters, filters_of
 from squall.words import later
 
 router = APIRouter()
 router.include_router(hand_router)
 Db = Annotated[Connection, Depends(database)]
-SHOWN = 24
 REFUSED_SHOWN = 60
 MOST_WAIT_S = 30.0
 PARTS = ("ranking", "trials", "choice")
@@ -59,9 +61,9 @@ class Search:
         return self._task.parts["ranking"].problem
 
     @property
-    def ranking(self) -> Ranking | None:
+    def ranking(self) -> Found | None:
         """The ranking, once it is there."""
-        found: Ranking | None = self._task.parts["ranking"].result
+        found: Found | None = self._task.parts["ranking"].result
         return found
 
     @property
@@ -99,86 +101,80 @@ class Search:
         self._task.parts["ranking"].done.wait(seconds)
 
 
-def search_for(background: Background, assessment: Assessment) -> Search:
-    """The search for a job, begun if it is not there yet or was stopped before it had a ranking."""
-    key = demand_key(assessment.job)
+def search_for(background: Background, assessment: Assessment, filters: Filters, in_van: frozenset[str]) -> Search:
+    """The search for a job as it is asked, begun if it is not there yet or was stopped before it had a ranking."""
+    stock = filters.stock_of(assessment.parts.stock, in_van)
     return Search(
         background.begin(
-            "search", key, PARTS, lambda task: _search(task, assessment), lambda known: known.parts["ranking"].failed
+            "search", search_key(assessment.job, filters, in_van), PARTS, lambda task: _search(task, assessment, stock, filters),
+            lambda known: known.parts["ranking"].failed,
         )
-    )
+    )  # fmt: skip
 
 
-def _search(task: Task, a: Assessment) -> None:
-    """Rank the catalogue; then, more slowly, run the best through ten made years and rank again at the doubt's ends."""
+def _search(task: Task, a: Assessment, stock: Stock, filters: Filters) -> None:
+    """Find the cheapest that hold; then, more slowly, run the best through ten made years and search again at the doubt's ends."""
     ranking = task.run(
-        "ranking",
-        lambda: rank(a.parts.stock, a.layout, a.lit, a.used, a.rules, task.told("ranking")),
+        "ranking", lambda: search(stock, a.layout, a.lit, a.used, a.rules, filters.asked(), task.told("ranking"))
     )
     if ranking is None:
         return
-    season = Trials(a)
-    task.run("trials", lambda: (season, season.run(ranking, lambda begin, end: task.told("trials", begin, end))))
+    season = Trials(a, stock, filters.asked())
+    task.run("trials", lambda: (season, season.run(ranking.holds, lambda begin, end: task.told("trials", begin, end))))
     best = ranking.holds[0] if ranking.holds else None
     if ranking.holds or ranking.short:
         place = Place(a.layout, a.lit)
         task.run(
             "choice",
-            lambda: choice_range(
-                a.parts.stock,
-                place,
-                a.used,
-                a.rules,
-                best,
-                spreads_in(a),
-                task.told("choice"),
-            ),
+            lambda: choice_range(stock, place, a.used, a.rules, best, spreads_in(a), task.told("choice")),
         )
+
+
+def search_key(job: Job, filters: Filters, in_van: frozenset[str]) -> str:
+    """What a search depends on: what is asked, and what the job wants."""
+    asked = filters.query(allowed="")
+    return f"{asked} {sorted(in_van) if filters.van else ''} {demand_key(job)}"
 
 
 def demand_key(job: Job) -> str:
     """What a ranking depends on: the job less its options, readings and words."""
-    return f"{id(catalogue())} " + physics_key(job.model_copy(update={"options": [], "chosen": None}))
+    return f"{catalogue().mark} " + physics_key(job.model_copy(update={"options": [], "chosen": None}))
 
 
 @dataclass(frozen=True)
 class Shelf:
     """What the page shows of a ranking."""
 
-    rows: list[tuple[int, Ranked, Spoken]]
-    ranking: Ranking
-    refused: list[tuple[str, int, Told]]
+    rows: list[tuple[int, Ranked, Spoken, bool]]
+    ranking: Found
+    laid: str
 
 
-def shelf(ranking: Ranking, assessment: Assessment, filters: Filters, in_van: frozenset[str]) -> Shelf:
-    """The first kits of a ranking, with reasons; one of each pump and source unless every kit is asked."""
-    everything = [*ranking.holds, *ranking.short]
-    numbered = [(n, row) for n, row in enumerate(everything) if filters.admits(row.kit, row.price, in_van)]
-    if not filters.every:
-        seen: set[tuple[str, str]] = set()
-        kept = []
-        for number, row in numbered:
-            key = (row.kit.pump.id, row.kit.source)
-            if key not in seen:
-                seen.add(key)
-                kept.append((number, row))
-        numbered = kept
+def shelf(ranking: Found, assessment: Assessment) -> Shelf:
+    """The kits of a search, with reasons."""
+    numbered = list(enumerate([*ranking.holds, *ranking.short]))
     a = assessment
-    numbered = [(n, through_years(row, a.layout, a.lit, a.used)) for n, row in numbered[:SHOWN]]
-    numbered.sort(key=lambda pair: not pair[1].holds)
-    whys: list[Spoken] = [*reasons([row for _, row in numbered], assessment.layout, assessment.lit, assessment.used)]
+    whys: list[Spoken] = [
+        *reasons([through_years(row, a.layout, a.lit, a.used) for _, row in numbered], a.layout, a.lit, a.used)
+    ]
     poor = {advice.end: advice.reasons[0] for advice in ends_of(assessment) if advice.fit == "poor"}
     whys = [
         later("{said}; mind: {poor}", said=said, poor=poor[row.kit.pump.end]) if row.kit.pump.end in poor else said
         for said, (_, row) in zip(whys, numbered, strict=True)
     ]
-    rows = [(number, row, why) for (number, row), why in zip(numbered, whys, strict=True)]
-    counted: dict[tuple[str, Told], int] = {}
-    for row in ranking.refused:
-        group = (row.kit.pump.title, row.reason)
-        counted[group] = counted.get(group, 0) + 1
-    refused = sorted(((pump, count, why) for (pump, why), count in counted.items()), key=lambda r: (r[0], -r[1]))
-    return Shelf(rows, ranking, refused)
+    laid = laid_hose(a)
+    rows = [(number, row, why, laid is not None and row.kit.hose is not None and row.kit.hose.nominal != laid)
+            for (number, row), why in zip(numbered, whys, strict=True)]  # fmt: skip
+    return Shelf(rows, ranking, laid or "")
+
+
+def laid_hose(a: Assessment) -> str | None:
+    """Name of the hose that the survey laid and a kit's would replace; None where there is none, or several."""
+    named = {piece.hose for piece in a.job.run if not piece.fixed and piece.side == "delivery"}
+    if len(named) != 1:
+        return None
+    hose = a.parts.hoses.get(named.pop())
+    return None if hose is None else hose.nominal
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
@@ -193,23 +189,32 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
 
 def search_context(request: Request, assessment: Assessment, known: Task | None = None) -> dict[str, Any]:
     """The ranking, or how far it has come; of the search that is known, or of one begun now."""
-    search = Search(known) if known is not None else search_for(request.app.state.background, assessment)
-    search.wait(0.35)
     filters = filters_of(request, assessment.used.allowed)
     van = van_of(request)
+    search = Search(known) if known is not None else search_for(request.app.state.background, assessment, filters, van)
+    search.wait(0.6)
     return {
         "search": search,
-        "shelf": shelf(search.ranking, assessment, filters, van) if search.ranking is not None else None,
+        "shelf": shelf(search.ranking, assessment) if search.ranking is not None else None,
         "refused_shown": REFUSED_SHOWN,
         "filters": filters,
         "van": van,
         "end_words": END_WORDS,
+        "volts_known": VOLTS,
+        "has_owned": bool(assessment.job.owned),
         "mark_of": mark_of,
+        "taken": None if assessment.chosen is None else mark_of_kit(assessment.chosen.kit),
         "price_of": price_figure,
         "worst_of": worst_figure,
         **choice_context(search, assessment, prefs_of(request)),
-        **trial_context(search, filters, van),
+        **trial_context(search, filters),
     }
+
+
+def _asked(request: Request, assessment: Assessment) -> Search:
+    """The search that an address asks for."""
+    filters = filters_of(request, assessment.used.allowed)
+    return search_for(request.app.state.background, assessment, filters, van_of(request))
 
 
 def van_of(request: Request) -> frozenset[str]:
@@ -221,10 +226,12 @@ def van_of(request: Request) -> frozenset[str]:
         conn.close()
 
 
-def trial_context(search: Search, filters: Filters, van: frozenset[str]) -> dict[str, Any]:
-    """The trials for their part of the page: the front of those admitted, and why the others lose."""
+def trial_context(search: Search, filters: Filters) -> dict[str, Any]:
+    """The trials for their part of the page: the front, and why the others lose."""
     found, season = search.trials, search.season
-    shown = with_front(admitted(found, filters, van)) if found is not None else []
+    shown = found or []
+    if filters.budget is not None:
+        shown = with_front([trial for trial in shown if trial.price <= filters.budget])
     best = cheapest_that_holds(shown, filters.allowed)
     return {
         "trials": shown if found is not None else None,
@@ -281,9 +288,15 @@ def progress(job_id: int, request: Request, conn: Db) -> Response:
 def choice(job_id: int, request: Request, conn: Db) -> Response:
     """Whether the choice of kit hangs on a doubtful measurement, as far as it is worked out."""
     assessment = assess(one_job(conn, job_id).job)
-    search = search_for(request.app.state.background, assessment)
+    search = _asked(request, assessment)
     return page(
-        request, "kits/_choice.html", {"job_id": job_id, **choice_context(search, assessment, prefs_of(request))}
+        request,
+        "kits/_choice.html",
+        {
+            "job_id": job_id,
+            "filters": filters_of(request, assessment.used.allowed),
+            **choice_context(search, assessment, prefs_of(request)),
+        },
     )
 
 
@@ -301,9 +314,8 @@ def choice_context(search: Search, assessment: Assessment, prefs: Prefs) -> dict
 def trials(job_id: int, request: Request, conn: Db) -> Response:
     """The trials, as far as they are run."""
     assessment = assess(one_job(conn, job_id).job)
-    search = search_for(request.app.state.background, assessment)
-    filters = filters_of(request, assessment.used.allowed)
-    context = trial_context(search, filters, in_van(conn))
+    search, filters = _asked(request, assessment), filters_of(request, assessment.used.allowed)
+    context = trial_context(search, filters)
     return page(
         request,
         "kits/_trials.html",
@@ -316,10 +328,9 @@ def take_trial(
     job_id: int, request: Request, conn: Db, number: Annotated[int, Form()], mark: Annotated[str, Form()]
 ) -> Response:
     """Make a tried kit this job's option: its tank comes with it, and its panels' tilt."""
-    background: Background = request.app.state.background
 
     def change(job: Job) -> tuple[Job, Spoken]:
-        search = search_for(background, assess(job))
+        search = _asked(request, assess(job))
         found = search.trials or []
         if not 0 <= number < len(found) or trial_mark(found[number]) != mark:
             raise NotFound(later("The job has changed since that trial; look at the new one."))
@@ -342,7 +353,8 @@ def stop(job_id: int, request: Request, conn: Db) -> Response:
     stored = one_job(conn, job_id)
     assessment = assess(stored.job)
     background: Background = request.app.state.background
-    known = background.task("search", demand_key(assessment.job))
+    key = search_key(assessment.job, filters_of(request, assessment.used.allowed), van_of(request))
+    known = background.task("search", key)
     if known is not None:
         known.stop()
         known.parts["ranking"].done.wait(5.0)
@@ -358,11 +370,10 @@ def take(
 
     The ranking is awaited before the change begins, so that nobody else's edit waits for it.
     """
-    background: Background = request.app.state.background
-    search_for(background, assess(one_job(conn, job_id).job)).wait(MOST_WAIT_S)
+    _asked(request, assess(one_job(conn, job_id).job)).wait(MOST_WAIT_S)
 
     def change(job: Job) -> tuple[Job, Spoken]:
-        ranking = search_for(background, assess(job)).ranking
+        ranking = _asked(request, assess(job)).ranking
         everything = [*ranking.holds, *ranking.short] if ranking is not None else []
         if not 0 <= number < len(everything) or mark_of(everything[number]) != mark:
             raise NotFound(later("The job has changed since this list was made; look at the new list."))

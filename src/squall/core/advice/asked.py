@@ -1,0 +1,83 @@
+"""What a search is to find, and what it brought."""
+
+from dataclasses import dataclass
+from math import inf
+
+import numpy as np
+from numpy.typing import NDArray
+
+from squall.core.advice.ranked import Ranked, Ranking
+from squall.core.kit.parts import SourceKind
+from squall.core.reason import Told
+
+Floats = NDArray[np.float64]
+SOURCES: tuple[SourceKind, ...] = ("panel", "controller", "battery")
+# Kits that are found, where nobody asks for another number.
+MOST = 24
+# So many kits that cover the need and run short are kept: a tank may help them.
+MOST_DRY = 200
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What is to be found.
+
+    Attributes
+    ----------
+    most : int
+        Kits.
+    each : bool
+        Whether one of each pump and source is enough: its cheapest that holds.
+    sources : tuple of str
+        Of which sources.
+    budget : float
+        Most that a kit may cost. [catalogue's money]
+    """
+
+    most: int = MOST
+    each: bool = True
+    sources: tuple[SourceKind, ...] = SOURCES
+    budget: float = inf
+
+
+@dataclass(frozen=True)
+class RefusedKits:
+    """Kits of one pump that are refused for one kind of reason: how many, and the first one's reason in full."""
+
+    pump: str
+    count: int
+    reason: Told
+
+
+@dataclass(frozen=True)
+class Found:
+    """What a search brought.
+
+    Attributes
+    ----------
+    holds : tuple[Ranked, ...]
+        The cheapest that hold through ten made years, cheapest first.
+    short : tuple[Ranked, ...]
+        Where fewer hold than were asked for: those that come nearest, best first.
+    dry : tuple[Ranked, ...]
+        Cheaper ones that cover the need on the mean, and run short: a tank may help them.
+    refused : tuple[RefusedKits, ...]
+        Kits that came up and are refused, by pump.
+    judged, all_there_are : int
+        Kits that were worked out, and that could be put together of the stock.
+    complete : bool
+        Whether nothing else holds.
+    """
+
+    holds: tuple[Ranked, ...]
+    short: tuple[Ranked, ...]
+    dry: tuple[Ranked, ...]
+    refused: tuple[RefusedKits, ...]
+    judged: int
+    all_there_are: int
+    complete: bool
+
+    @property
+    def ranking(self) -> Ranking:
+        """As a ranking: those that hold, and all others that were looked at and cover the need."""
+        return Ranking(self.holds, self.dry, (), self.judged)
