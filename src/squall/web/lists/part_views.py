@@ -19,7 +19,8 @@ from squall.store.jobs import all_jobs
 from squall.store.shelf import hidden_parts, on_shelf
 from squall.store.van import counts_in_van
 from squall.web.frame.pages import chart_number
-from squall.words import later, say
+from squall.words import later, say, say_n
+from squall.words.figures import figure_names
 from squall.words.forms import own_sizes
 from squall.words.units import number_text, shown, text
 
@@ -41,8 +42,8 @@ class PartView:
         How many are in the van.
     cells : tuple[str, ...]
         Its label's figures as the reader sees them.
-    guessed : tuple[Spoken, ...]
-        Names of the figures that nobody stated.
+    guessed : tuple[str, ...]
+        Columns of the figures that nobody stated.
     problem : Spoken
         Why it makes no part any more, if so.
     """
@@ -52,8 +53,20 @@ class PartView:
     hidden: bool
     count: int
     cells: tuple[str, ...]
-    guessed: tuple[Spoken, ...]
+    guessed: tuple[str, ...]
     problem: Spoken = ""
+
+    @property
+    def guessed_words(self) -> str:
+        """The figures that nobody stated, in few words."""
+        if len(self.guessed) <= _MOST_NAMED:
+            return figure_names(self.guessed)
+        return say_n(
+            "{named} and one more",
+            "{named} and {n} more",
+            len(self.guessed) - _MOST_NAMED,
+            named=figure_names(self.guessed[:_MOST_NAMED]),
+        )
 
 
 # A pump's list has the ends of its curve in place of its points.
@@ -112,14 +125,14 @@ def heading_of(column: Column) -> str:
     return said[:1].upper() + said[1:]
 
 
-def _values(part: ShelfPart, own: bool) -> tuple[dict[str, float | str], tuple[Spoken, ...], Spoken]:
+def _values(part: ShelfPart, own: bool) -> tuple[dict[str, float | str], tuple[str, ...], Spoken]:
     """Figures of a part, guessed ones too; names of the guessed; what is wrong."""
     known: dict[str, float | str] = {key: written.value for key, written in part.figures.items()}
     try:
         if own:
             figures, guessed = part.filled
             _ = part.part
-            return _with_ends(dict(figures)), tuple(_named(part.kind, key) for key in guessed if key != "maker"), ""
+            return _with_ends(dict(figures)), _told_first(key for key in guessed if key != "maker"), ""
     except SquallError as error:
         return known, (), error.said
     found = shipped_row(part.id)
@@ -127,16 +140,16 @@ def _values(part: ShelfPart, own: bool) -> tuple[dict[str, float | str], tuple[S
     for column in part.kind.whole:
         if row.get(column.key):
             known[column.key] = float(row[column.key]) if column.kind else row[column.key]
-    return _with_ends(known), tuple(_named(part.kind, key) for key in row.get("guessed", "").split()), ""
+    return _with_ends(known), _told_first(row.get("guessed", "").split()), ""
 
 
-def _named(kind: Family, key: str) -> Spoken:
-    column = kind.column(key)
-    return (
-        {"curve": later("curve"), "current": later("amps along the curve")}.get(key, key)
-        if column is None
-        else column.name
-    )
+# What matters most of what is guessed is told first, and no more than so many by name.
+_FIRST = ("curve", "current", "price", "efficiency", "rating_v", "rated_head_m", "voc_v", "isc_a")
+_MOST_NAMED = 4
+
+
+def _told_first(guessed: Iterable[str]) -> tuple[str, ...]:
+    return tuple(sorted(guessed, key=lambda key: _FIRST.index(key) if key in _FIRST else len(_FIRST)))
 
 
 def views_of(conn: Connection, kind: Family) -> list[PartView]:

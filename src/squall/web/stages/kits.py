@@ -162,6 +162,12 @@ def shelf(ranking: Found, assessment: Assessment) -> Shelf:
         later("{said}; mind: {poor}", said=said, poor=poor[row.kit.pump.end]) if row.kit.pump.end in poor else said
         for said, (_, row) in zip(whys, numbered, strict=True)
     ]
+    whys = [
+        later("{said}; mind: its pump is known to {band:share} only", said=said, band=row.kit.pump.band)
+        if row.kit.pump.band
+        else said
+        for said, (_, row) in zip(whys, numbered, strict=True)
+    ]
     laid = laid_hose(a)
     rows = [(number, row, why, laid is not None and row.kit.hose is not None and row.kit.hose.nominal != laid)
             for (number, row), why in zip(numbered, whys, strict=True)]  # fmt: skip
