@@ -127,8 +127,8 @@ def test_tank_and_float_of_a_job(goats, parts) -> None:
 
 def test_wells_cap_and_dial_slows(parts) -> None:
     donkeys = demo_jobs()[3]
-    assert well_gives(donkeys) == pytest.approx(7.0 / 60.0)
-    assert well_gives(demo_jobs()[0]) is None
+    assert well_gives(donkeys)[0] == pytest.approx(7.0 / 60.0)
+    assert well_gives(demo_jobs()[0]) == (None, None)
     saffron = demo_jobs()[1]
     slow = typed(saffron, parts, **{f"options__{saffron.chosen}__dial": "60 %"})
     assert kit_of(slow.option, parts).controller.out_max_v == pytest.approx(

@@ -10,6 +10,7 @@ from typing import Any
 from squall.catalogue.families import FAMILIES, Column, Family
 from squall.catalogue.guesses import fill, points_of
 from squall.catalogue.makers import LITRES_PER_MIN, Row
+from squall.core.electrics.conductors import find_conductor
 from squall.core.errors import BadQuantity, OutOfRange, SquallError, UnknownPart
 from squall.core.reason import Spoken
 from squall.words import later
@@ -288,6 +289,11 @@ def _impossible(kind: Family, figures: Mapping[str, Written]) -> dict[str, Spoke
             "{open_v:volts} open over {cells:number} cells is {each:volts} a cell; silicon gives {least:volts} to {most:volts}: a panel of 12 V by name has 32 to 40 cells, one of 60 cells stands at about 38 V open.",
             open_v=open_v, cells=cells, each=open_v / cells, least=_LEAST_CELL_V, most=_MOST_CELL_V,
         )  # fmt: skip
+    if kind.key == "cables" and "size" in figures:
+        try:
+            find_conductor(str(figures["size"].value), "metric")
+        except OutOfRange as error:
+            found["size"] = error.said
     working = number("vmp_v")
     if open_v is not None and working is not None and working >= open_v:
         found["vmp_v"] = later(

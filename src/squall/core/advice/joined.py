@@ -14,10 +14,11 @@ from numpy.typing import NDArray
 from squall.core.advice.refusals import (
     OVER_BANK,
     OVER_LEAST,
-    PANEL_LEAST,
     PANEL_MOST,
     SWITCHED_MOST,
+    bank_refusal,
     charge_share,
+    least_v,
     place_refusal,
     supply_refusal,
 )
@@ -118,7 +119,7 @@ class Joiner:
     def direct(self, pump: Pump, wanted: Bools) -> tuple[list[Joined], list[Refused]]:
         """Panels straight on a pump, of the rows that are wanted."""
         rated = pump.motor.rated_v
-        fits = (self.vmp >= PANEL_LEAST * rated) & (self.vmp <= PANEL_MOST * rated) & self.stands
+        fits = (self.vmp >= least_v(pump)) & (self.vmp <= PANEL_MOST * rated) & self.stands
         found = [Joined(int(row), Direct(), float(self.arrays.price[row])) for row in np.flatnonzero(fits & wanted)]
         return found, self._why(pump, wanted & ~fits, Direct())
 
@@ -126,11 +127,10 @@ class Joiner:
         self, pump: Pump, by_price: Sequence[Controlled], allowed_v: float, wanted: Bools
     ) -> tuple[list[Joined], list[Refused]]:
         """Panels behind the cheapest pump controller that fits each row; the pump stands `allowed_v`. [V]"""
-        rated = pump.motor.rated_v
         chosen = np.full(self.vmp.size, -1)
         for number, supply in enumerate(by_price):
             c = supply.controller
-            if c.out_max_v <= allowed_v and c.out_max_v >= PANEL_LEAST * rated:
+            if c.out_max_v <= allowed_v and c.out_max_v >= least_v(pump):
                 chosen[(chosen < 0) & (self.vmp >= c.min_v * OVER_LEAST)] = number
         return self._settled(pump, by_price, chosen, wanted, [s.controller.max_v for s in by_price])
 
@@ -139,6 +139,8 @@ class Joiner:
         chosen = np.full(self.vmp.size, -1)
         for number, supply in enumerate(by_price):
             open_rows = (chosen < 0) & wanted
+            if bank_refusal(pump, supply) is not None:
+                continue
             if not open_rows.any():
                 break
             chosen[open_rows & self._charges(supply)] = number

@@ -6,7 +6,7 @@ from typing import Literal
 
 from squall.core.advice.rank import fitting_controller, worst_of
 from squall.core.advice.refusals import place_refusal, season_refusal, supply_refusal
-from squall.core.electrics.conductors import Conductor, Standard, sizes
+from squall.core.electrics.conductors import Conductor, sizes
 from squall.core.errors import OutOfRange, SquallError
 from squall.core.kit.cabling import Rules, choose_cabling
 from squall.core.kit.changes import Change, hose_to, kit_to, panels_by, pump_cable_of, pump_cable_to
@@ -173,7 +173,7 @@ def offers(setup: Setup, goods: Goods) -> list[Offer]:
         found.append(Offer("controller", "controller", label, kit_to(held)))
     for number, other in enumerate(goods.other_pumps):
         found.append(Offer(f"pump-{number}", "pump", Reason("pump-named", title=other.pump.title), kit_to(other)))
-    thicker = next_size(setup.cabling.pump, goods.rules.standard)
+    thicker = next_size(setup.cabling.pump, goods.rules)
     if thicker is not None:
         found.append(Offer("cable", "cable", Reason("cable-pump", label=thicker.label), pump_cable_to(thicker)))
     if layout.pump_cable_m > 4.0:
@@ -227,6 +227,7 @@ def next_hose(kit: Kit, layout: Layout, stock: Stock) -> Hose | None:
     return min(same or wider, key=lambda hose: hose.inner_diameter_m, default=None)
 
 
-def next_size(size: Conductor, standard: Standard) -> Conductor | None:
-    """The next thicker conductor of a standard."""
-    return next((other for other in sizes(standard) if other.area_mm2 > size.area_mm2 * 1.02), None)
+def next_size(size: Conductor, rules: Rules) -> Conductor | None:
+    """The next thicker conductor of the standard, at the price of its cable."""
+    found = next((other for other in sizes(rules.standard) if other.area_mm2 > size.area_mm2 * 1.02), None)
+    return None if found is None else rules.priced(found)

@@ -137,8 +137,8 @@ class PriceOrder:
 
     def _least_cable(self) -> float:
         """Least price of a kit's cables. [catalogue's money]"""
-        thin = min((s for s in sizes(self.rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9), key=lambda s: s.area_mm2)
-        return (self.layout.pump_cable_m + self.layout.array_cable_m) * cable_price(thin)
+        fit = (self.rules.priced(s) for s in sizes(self.rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9)
+        return (self.layout.pump_cable_m + self.layout.array_cable_m) * min(map(cable_price, fit))
 
     def run(self) -> bool:
         """Take up what can be cheapest, again and again, until enough hold; tells whether nothing is left that may.

@@ -8,7 +8,7 @@ from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import BatteryUnit, Hose, Pump
 from squall.core.kit.setup import Setup, design_current_a, table_for
-from squall.core.kit.supply import Banked, Controlled
+from squall.core.kit.supply import FULL_SHARE, Banked, Controlled
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
 from squall.core.years.typical import Season, YearSum
@@ -26,7 +26,9 @@ LEAD_CHARGE, LITHIUM_CHARGE = 0.25, 0.5
 def volts_refusal(kit: Kit) -> Reason | None:
     """Why panels straight on a pump are too low or too high for it, or None."""
     vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
-    if vmp < PANEL_LEAST * rated:
+    if vmp < least_v(kit.pump):
+        if kit.pump.least_v is not None:
+            return Reason("under-pumps-least-volts", volts=vmp, least=kit.pump.least_v)
         return Reason("from-panels-below-what-pump-made", vmp=vmp, rated=rated)
     if vmp > PANEL_MOST * rated:
         return Reason("from-panels-over-twice-pumps", vmp=vmp, rated=rated)
@@ -41,7 +43,7 @@ def pump_controller_refusal(kit: Kit) -> Reason | None:
     limit = allowed_v(kit)
     if c.out_max_v > limit:
         return Reason("controller-can-give-pumps-maker-allows", out_max=c.out_max_v, limit=limit)
-    if c.out_max_v < PANEL_LEAST * rated:
+    if c.out_max_v < least_v(kit.pump):
         return Reason("controller-gives-most-pump", out_max=c.out_max_v, rated=rated)
     if vmp < c.min_v * OVER_LEAST:
         return Reason("from-panels-too-near-controllers-least", vmp=vmp, min=c.min_v)
@@ -53,6 +55,9 @@ def charge_refusal(kit: Kit) -> Reason | None:
     assert isinstance(kit.supply, Banked)
     c, nominal = kit.supply.controller, kit.supply.nominal_v
     vmp = kit.panel.module.vmp_v * kit.in_series
+    weak = bank_refusal(kit.pump, kit.supply)
+    if weak is not None:
+        return weak
     if nominal > c.out_max_v:
         return Reason("charge-controller-serves-up-bank", out_max=c.out_max_v, nominal=nominal)
     if vmp < OVER_BANK * nominal:
@@ -60,6 +65,20 @@ def charge_refusal(kit: Kit) -> Reason | None:
     if c.kind == "charge-switching" and vmp > SWITCHED_MOST * nominal:
         return Reason("switching-charge-controller-wastes-most-bank", vmp=vmp, nominal=nominal)
     return charge_rate_refusal(kit)
+
+
+def least_v(pump: Pump) -> float:
+    """Least volts that a pump is to be fed with: as its maker says, else :data:`PANEL_LEAST` of its rated ones. [V]"""
+    return PANEL_LEAST * pump.motor.rated_v if pump.least_v is None else pump.least_v
+
+
+def bank_refusal(pump: Pump, bank: Banked) -> Reason | None:
+    """Why a bank's volts are too few or too many for a pump, where its maker says so."""
+    if pump.least_v is not None and bank.open_v < pump.least_v:
+        return Reason("under-pumps-least-volts", volts=bank.open_v, least=pump.least_v)
+    if FULL_SHARE * bank.nominal_v > stands_v(pump) and pump.motor.max_v is not None:
+        return Reason("bank-over-pumps-most-volts", volts=FULL_SHARE * bank.nominal_v, most=pump.motor.max_v)
+    return None
 
 
 def charge_rate_refusal(kit: Kit) -> Reason | None:

@@ -35,6 +35,8 @@ class Conductor:
         Current it carries in air of 30 °C. [A]
     ampacity_source : str
         Where that comes from.
+    price_m : float or None
+        Of one metre of two-core cable of it, where somebody has a price. [money/m]
     """
 
     standard: Standard
@@ -43,6 +45,7 @@ class Conductor:
     ohm_per_m: float
     ampacity_30c_a: float
     ampacity_source: str
+    price_m: float | None = None
 
     @property
     def label(self) -> str:

@@ -1,6 +1,6 @@
 """Which cables a kit is to have: what each must bear, what it may lose, a life outdoors; nothing thinner is ever chosen."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -52,6 +52,8 @@ class Rules:
         Fuses and breakers that there are.
     charge_lead_m : float
         From charger to bank, one way. [m]
+    cable_prices : tuple of (str, float)
+        Price of one metre of two-core cable by its conductor's key, where somebody has one. [money/m]
     """
 
     max_drop: float
@@ -60,6 +62,12 @@ class Rules:
     devices: tuple[LoopPart, ...] = ()
     protectors: tuple[Protector, ...] = ()
     charge_lead_m: float = 2.0
+    cable_prices: tuple[tuple[str, float], ...] = ()
+
+    def priced(self, size: Conductor) -> Conductor:
+        """A size with the price of its cable, where somebody has one."""
+        found = dict(self.cable_prices).get(size.key)
+        return size if found is None else replace(size, price_m=found)
 
     @cached_property
     def protector_v(self) -> dict[float, float]:
@@ -135,7 +143,7 @@ def thinnest(
     factor = ambient_factor(ambient_c, rules.standard)
     for size in sizes(rules.standard):
         if size.area_mm2 >= max(first.area_mm2, LEAST_MM2) - 1e-9 and size.ampacity_30c_a * factor >= bears_a:
-            return size
+            return rules.priced(size)
     thickest = sizes(rules.standard)[-1]
     raise OutOfRange(
         Reason("its-heat"),

@@ -129,7 +129,9 @@ def loop_open_v(kit: Kit, record_low_c: float) -> float:
 
 
 def cable_price(size: Conductor) -> float:
-    """Price of one metre of two-core cable, a guess of the demo catalogue. [money/m]"""
+    """Price of one metre of two-core cable: as somebody priced it, else a guess of the demo catalogue. [money/m]"""
+    if size.price_m is not None:
+        return size.price_m
     return 0.35 + 0.42 * size.area_mm2
 
 

@@ -11,6 +11,9 @@ from squall.core.reason import Between
 # Volts of a bank over its name while it takes its charge, and when it is full: 13.8 and 14.4 V of 12.
 # Common practice, no source. [-]
 CHARGING_SHARE, FULL_SHARE = 1.15, 1.2
+# A pump controller waits this long after a shadow, and after its probe ran dry, where its maker says nothing: common
+# practice, no source. [min]
+SHADE_WAIT_MIN, PROBE_WAIT_MIN = 2.0, 15.0
 
 
 @dataclass(frozen=True)
@@ -30,6 +33,18 @@ class Controlled:
 
     controller: Controller
     kind: ClassVar[SourceKind] = "controller"
+
+    @property
+    def shade_wait_s(self) -> float:
+        """How long it waits once the light is back. [s]"""
+        said = self.controller.restart_shadow_min
+        return 60.0 * (SHADE_WAIT_MIN if said is None else said)
+
+    @property
+    def dry_wait_s(self) -> float:
+        """How long it waits once its probe ran dry. [s]"""
+        said = self.controller.restart_dry_min
+        return 60.0 * (PROBE_WAIT_MIN if said is None else said)
 
     def source(self, array: PvArray) -> Source:
         """What the drive sees of an array in some light."""

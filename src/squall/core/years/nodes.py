@@ -230,7 +230,8 @@ def means_of(setup: Setup, days: ManyDays, post: Post | None, use: Use) -> Means
     kit = setup.kit
     if setup.layout.falls is not None:
         return _as_it_falls(setup, setup.layout.falls, days, post, use)
-    most = np.inf if use.most_l_s is None else use.most_l_s
+    well = use.most_of(kit)
+    most = np.inf if well is None else well
     if not isinstance(kit.supply, Banked):
         full = _in_light_and_shadow(setup, days, post, _runs)
         flow = np.minimum(full[0], most)

@@ -28,10 +28,6 @@ from squall.core.years.use import Use
 
 Floats = NDArray[np.float64]
 STEP_S = 86_400.0 / STEPS
-# Controllers wait this long after a shadow: common practice, no source. [min]
-SHADE_WAIT_MIN = 2.0
-# And this long after their probe ran dry: common practice, no source. [min]
-PROBE_WAIT_MIN = 15.0
 # A bank of which the pump takes more than this share in a half hour is followed in so many finer steps.
 SMALL_SHARE, FINE = 0.1, 3
 # A low-volts cut-off lets go again once this share of the usable charge is back: a guess.
@@ -137,7 +133,7 @@ def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float
     # A small bank is cut off and let go within a half hour: it is followed by ten minutes.
     fine = FINE if banked and amps * STEP_S / 3600.0 > SMALL_SHARE * usable else 1
     draw, week = use.demand.draw_by(STEPS * fine), week_of(use.bank.timer, STEPS * fine)
-    wait_s = 60.0 * SHADE_WAIT_MIN if isinstance(kit.supply, Controlled) else 0.0
+    wait_s = kit.supply.shade_wait_s if isinstance(kit.supply, Controlled) else 0.0
     state, no_trace = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]), np.empty((4, 0))
     whole, missed = np.zeros((days.month.size, compiled.COLUMNS)), 0
     bare = (0.0,) * 12 if means.falls is None or not banked else means.falls.bare

@@ -7,6 +7,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.kit.bank import AS_NEW, BankState
+from squall.core.kit.kit import Kit
+from squall.core.kit.supply import PROBE_WAIT_MIN, Controlled
 from squall.core.need.demand import Demand, demand_of
 from squall.core.years.tanks import Tank
 
@@ -36,6 +38,8 @@ class Use:
         A battery's age, cold and timer.
     most_l_s : float or None
         What the well gives. [L/s]
+    stands_l : float or None
+        What stands in it over the pump, where that is known: no more is to be had in each wait of a probe. [L]
     allowed : float
         Short days in a hundred up to which a kit is said to hold. [-]
     """
@@ -46,7 +50,15 @@ class Use:
     by_sun: bool = True
     bank: BankState = AS_NEW
     most_l_s: float | None = None
+    stands_l: float | None = None
     allowed: float = ALLOWED_SHORT
+
+    def most_of(self, kit: Kit) -> float | None:
+        """What the well gives a kit whose probe stops it: its yield, and what stands over the pump in each wait; None for any flow. [L/s]"""
+        if self.most_l_s is None or self.stands_l is None:
+            return self.most_l_s
+        wait_s = kit.supply.dry_wait_s if isinstance(kit.supply, Controlled) else 60.0 * PROBE_WAIT_MIN
+        return self.most_l_s if wait_s <= 0.0 else min(self.most_l_s, self.stands_l / wait_s)
 
     def need_of_days(self, month: NDArray[np.int64]) -> Floats:
         """Litres that are drawn on days of given months, January 0, without headroom. [L]"""

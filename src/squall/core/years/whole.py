@@ -28,7 +28,7 @@ from squall.core.sky.made_weather import DAYS, MONTH_OF_DAY
 from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.sky.whole_year import DAY_STEPS, STEP_S, YEAR_STEPS, YearLight
 from squall.core.years.nodes import charging
-from squall.core.years.outlook import LET_GO_SHARE, SHADE_WAIT_MIN
+from squall.core.years.outlook import LET_GO_SHARE
 from squall.core.years.record import SHORT_SHARE, Energy, Steps, YearRun
 from squall.core.years.tanks import Tank
 from squall.core.years.use import Use
@@ -108,14 +108,14 @@ def run_years(
         raise OutOfRange("years", count, Between(1, None, "number"))
     # A bank's steady flow is taken at the lowest level of the year, as the quick verdict has it.
     low = setup if falls is None else Setup(kit, setup.layout.lowest, setup.cabling)
-    demand, bank, most_l_s = use.demand, use.bank, use.most_l_s
+    demand, bank, most_l_s = use.demand, use.bank, use.most_of(kit)
     usable = usable_ah(kit, bank)
     steady = _on_bank(low, low.table)
     if most_l_s is not None and steady[2] > most_l_s:
         steady = (steady[0], steady[1], most_l_s)
     size, on, off = use.switched(isinstance(kit.supply, Banked))
     state = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]) if begin is None else begin.copy()
-    wait = 60.0 * SHADE_WAIT_MIN if isinstance(kit.supply, Controlled) else 0.0
+    wait = kit.supply.shade_wait_s if isinstance(kit.supply, Controlled) else 0.0
     allowed = week_of(bank.timer, DAY_STEPS)
     efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
     own = kit.controller.own_a if kit.controller and kit.battery else 0.0

@@ -43,7 +43,7 @@ def window_of(a: Assessment, kit: Kit) -> tuple[str, StringWindow, float, float]
     else:
         whose, low, high = (
             say("what the pump works from ({title})", title=kit.pump.title),
-            LEAST_SHARE * kit.pump.motor.rated_v,
+            kit.pump.least_v or LEAST_SHARE * kit.pump.motor.rated_v,
             1000.0,
         )
     return whose, string_window(kit.panel.module, kit.in_series, climate.record_low_c, hottest, high, low), low, high
@@ -91,6 +91,7 @@ def join_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
         )
         ways = () if grade == "good" else (over_words(a, chosen, most), say("limit noon, as shown below"))
         found.append(Finding(grade, said, ways))
+    found += best_findings(kit)
     if window.voc_cold_v > TOUCH_LIMIT_V:
         found.append(
             Finding("bad", say("Stop: {cold} is over {TOUCH_LIMIT_V:volts}. That is no touch-safe voltage: shock and arcs can kill.", cold=cold, TOUCH_LIMIT_V=TOUCH_LIMIT_V),
@@ -114,6 +115,27 @@ def join_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
             )
         )
     return found
+
+
+def best_findings(kit: Kit) -> list[Finding]:
+    """Working volts outside those that a maker calls best, of the pump and of its controller."""
+    match kit.supply:
+        case Banked():
+            fed = kit.supply.open_v
+        case Direct():
+            fed = kit.panel.module.vmp_v * kit.in_series
+        case _:
+            fed = kit.supply.controller.out_max_v
+    checks = [(kit.pump.title, kit.pump.best_from_v, kit.pump.best_to_v, fed)]
+    if kit.controller is not None:
+        c = kit.controller
+        checks.append((c.title, c.best_from_v, c.best_to_v, kit.panel.module.vmp_v * kit.in_series))
+    return [
+        Finding("care", say("{title} gets {volts:volts}; its maker calls {low:volts} to {high:volts} best: it works, with less to spare.",
+                            title=title, volts=volts, low=low, high=high), (say("join the panels otherwise, or take a part made for these volts"),))
+        for title, low, high, volts in checks
+        if low is not None and high is not None and not low <= volts <= high
+    ]  # fmt: skip
 
 
 def unlike(chosen: KitAssessment, other: Panel, in_series: bool) -> tuple[list[Figure], str]:

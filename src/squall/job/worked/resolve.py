@@ -5,7 +5,7 @@ from math import nan
 
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
-from squall.core.electrics.conductors import conductor
+from squall.core.electrics.conductors import Conductor, conductor, find_conductor
 from squall.core.errors import OutOfRange, SquallError
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
@@ -226,10 +226,25 @@ def supply_of(option: OptionDoc, catalogue: Catalogue) -> Supply:
     return Banked(controller, pick(catalogue.batteries, option.battery, "battery"), option.batteries_in_series)
 
 
-def cabling_of(option: OptionDoc) -> Cabling:
-    """The conductors of an option."""
-    array = None if option.array_cable is None else conductor(option.array_cable)
-    return Cabling(conductor(option.pump_cable), array, None if option.fuse is None else option.fuse.si)
+def cable_prices(parts: Catalogue) -> tuple[tuple[str, float], ...]:
+    """Price of a metre of cable by its conductor's key, the cheapest of each; those that a person has a price of. [money/m]"""
+    found: dict[str, float] = {}
+    for key, cable in parts.cables.items():
+        if key not in parts.unranked:
+            size = find_conductor(cable.size, "metric").key
+            found[size] = min(cable.price, found.get(size, cable.price))
+    return tuple(sorted(found.items()))
+
+
+def cabling_of(option: OptionDoc, prices: tuple[tuple[str, float], ...] = ()) -> Cabling:
+    """The conductors of an option, with the prices of their cables [money/m]."""
+    known = dict(prices)
+
+    def priced(key: str) -> Conductor:
+        return replace(conductor(key), price_m=known[key]) if key in known else conductor(key)
+
+    array = None if option.array_cable is None else priced(option.array_cable)
+    return Cabling(priced(option.pump_cable), array, None if option.fuse is None else option.fuse.si)
 
 
 def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:

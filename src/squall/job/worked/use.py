@@ -12,14 +12,13 @@ from squall.core.kit.cabling import Rules
 from squall.core.kit.parts import TankUnit
 from squall.core.need.demand import Demand, demand_of
 from squall.core.reason import Quantity
-from squall.core.years.outlook import PROBE_WAIT_MIN
 from squall.core.years.tanks import Tank, effective_travel_m, without_switch
 from squall.core.years.use import Use
 from squall.job.document.job import Job
 from squall.job.document.power import DAY_NAMES
 from squall.job.worked.needs import Part, need_of, parts_of_need, wanted_of
 from squall.job.worked.place import climate_of
-from squall.job.worked.resolve import devices_of, heights_of
+from squall.job.worked.resolve import cable_prices, devices_of, heights_of
 from squall.words import later
 
 # Where litres are typed and no hours: they are wanted between these hours of the clock.
@@ -90,15 +89,14 @@ def follows_sun(job: Job) -> bool:
     return job.need_by == "litres"
 
 
-def well_gives(job: Job) -> float | None:
-    """What a well gives a pump that its probe stops, where it is known: what it recovers, and no more than stands over the pump in each wait. [L/s]"""
+def well_gives(job: Job) -> tuple[float | None, float | None]:
+    """What a well recovers, where it is known [L/s], and what stands in it over the pump. [L]"""
     if job.water != "well" or job.well.gives is None:
-        return None
+        return None, None
     gives = job.well.gives.si * 1000.0
     if job.well.bore is None:
-        return gives
-    stands_l = pi / 4.0 * job.well.bore.si**2 * heights_of(job).pump_below_m * 1000.0
-    return min(gives, stands_l / (60.0 * PROBE_WAIT_MIN))
+        return gives, None
+    return gives, pi / 4.0 * job.well.bore.si**2 * heights_of(job).pump_below_m * 1000.0
 
 
 def bank_of(job: Job, parts: Catalogue) -> BankState:
@@ -119,10 +117,10 @@ def use_of(job: Job, parts: Catalogue) -> Use:
     SquallError
         Before a place is given.
     """
-    rows = parts_of_need(job, parts)
+    rows, (gives, stands) = parts_of_need(job, parts), well_gives(job)
     use = Use(
         need_of(job, parts), demand_by(job, wanted_of(job, rows), rows), None, follows_sun(job), bank_of(job, parts),
-        well_gives(job), job.want.allowed.si,
+        gives, stands, job.want.allowed.si,
     )  # fmt: skip
     try:
         return use.with_tank(tank_of(job))
@@ -134,4 +132,4 @@ def rules_of(job: Job, parts: Catalogue) -> Rules:
     """How the job wants its kits wired."""
     loop = tuple(LoopPart(device.name, device.rating_a, device.rating_v) for device in devices_of(job, parts))
     shop = tuple(parts.protectors.values())
-    return Rules(job.max_drop.si, job.wire_standard, job.protection, loop, shop, job.bank.lead.si)
+    return Rules(job.max_drop.si, job.wire_standard, job.protection, loop, shop, job.bank.lead.si, cable_prices(parts))

@@ -18,6 +18,10 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "dearer": N_("{dearer:.0f} dearer"),
     "every-doubt-bad-end": N_("every doubt at its bad end"),
     "falls-short": N_("falls short"),
+    "under-pumps-least-volts": N_("{volts:volts} is under the {least:volts} that its maker gives as the pump's least"),
+    "bank-over-pumps-most-volts": N_(
+        "a bank being charged stands at {volts:volts}; the pump's maker allows {most:volts}"
+    ),
     "from-panels-below-what-pump-made": N_(
         "{vmp:volts} from the panels is below what a {rated:volts} pump is made for"
     ),
