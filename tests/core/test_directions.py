@@ -9,6 +9,7 @@ from hill import PLAIN
 
 from squall.core.advice.levers import next_hose, next_size, one_panel_fewer, with_controller
 from squall.core.electrics.conductors import conductor
+from squall.core.kit.cabling import Rules
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup, kit_price, pump_run_m
 from squall.core.kit.supply import Banked, Controlled, Direct
@@ -129,9 +130,9 @@ def test_next_sizes(parts, layout) -> None:
     assert next_hose(replace(kit, hose=parts.hoses["layflat-25"]), layout, stock).id == "layflat-38"
     assert next_hose(replace(kit, hose=parts.hoses["hose-38"]), layout, stock) is None
     assert next_hose(replace(kit, hose=None), layout, stock).id == "hose-25"
-    assert next_size(conductor("mm2:6"), "metric").size == "10"
-    assert next_size(conductor("mm2:6"), "awg").size == "8"
-    assert next_size(conductor("mm2:95"), "metric") is None
+    assert next_size(conductor("mm2:6"), Rules(0.05, "metric")).size == "10"
+    assert next_size(conductor("mm2:6"), Rules(0.05, "awg")).size == "8"
+    assert next_size(conductor("mm2:95"), Rules(0.05, "metric")) is None
 
 
 def test_fewer_panels_and_a_controller_on_offer(parts) -> None:

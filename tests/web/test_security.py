@@ -20,6 +20,7 @@ CHANGES = [
     "/jobs/1/undo",
     "/jobs/1/redo",
     "/jobs/1/delete",
+    "/jobs/1/copy",
     "/jobs/1/readings",
     "/jobs/1/kits/stop",
     "/jobs/1/kits/take",

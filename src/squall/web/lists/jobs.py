@@ -6,21 +6,33 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
 from fastapi.responses import RedirectResponse
+from pydantic import BaseModel
 
 from squall.catalogue import catalogue
-from squall.core.errors import BadFile, BadQuantity, SquallError
+from squall.core.errors import BadFile, BadQuantity, NotFound, OutOfRange, SquallError
 from squall.drawing import draw_thumbnail
 from squall.formats import job_json
 from squall.job.document.fields import read, spec
-from squall.job.document.job import new_job
+from squall.job.document.specs import WATER
+from squall.job.edit.beginnings import KINDS, QUESTIONS, begun, one_more
 from squall.job.told.verdict import missing_in, verdict_of
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored, add_job, all_jobs, delete_job, last_deleted, one_job, restore_deleted, whole
 from squall.web.frame.pages import database, page, prefs_of
-from squall.words import say
+from squall.words import later, say
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
+
+
+class NewJob(BaseModel):
+    """A new job as it is asked for: its name, of what kind, and three questions."""
+
+    name: str = ""
+    kind: str = ""
+    water: str = ""
+    lift: str = ""
+    litres: str = ""
 
 
 def _row(stored: Stored, request: Request, *, now: bool) -> dict[str, object]:
@@ -42,10 +54,19 @@ def _summary(stored: Stored, request: Request) -> dict[str, object]:
         return {"verdict": None, "missing": (), "problem": str(error)}
 
 
-def _list(request: Request, conn: Connection, problem: str = "", status: int = 200) -> Response:
+def _list(
+    request: Request, conn: Connection, problem: str = "", status: int = 200, typed: NewJob | None = None
+) -> Response:  # fmt: skip
     now = request.app.state.warmed.is_set()
     rows = [_row(stored, request, now=now) for stored in all_jobs(conn)]
-    context = {"rows": rows, "problem": problem, "deleted": last_deleted(conn)}
+    context = {
+        "rows": rows,
+        "problem": problem,
+        "deleted": last_deleted(conn),
+        "typed": typed or NewJob(),
+        "kinds": KINDS,
+        "waters": WATER,
+    }
     return page(request, "jobs/list.html", context, status)
 
 
@@ -62,13 +83,21 @@ def list_jobs(request: Request, conn: Db) -> Response:
 
 
 @router.post("/jobs")
-def make_job(request: Request, conn: Db, name: Annotated[str, Form()] = "") -> Response:
+def make_job(request: Request, conn: Db, form: Annotated[NewJob, Form()]) -> Response:
     """Make a new job and open its survey."""
     try:
-        typed = read(name, spec("name", catalogue()), "metric")
-    except BadQuantity as error:
-        return _list(request, conn, str(error), status=422)
-    stored = add_job(conn, new_job(typed, prefs_of(request).units), prefs_of(request).who)
+        typed = read(form.name, spec("name", catalogue()), "metric")
+        job = begun(typed, form.kind, form.model_dump(include=set(QUESTIONS)), catalogue(), prefs_of(request).units)
+    except (BadQuantity, OutOfRange, NotFound) as error:
+        return _list(request, conn, str(error), status=422, typed=form)
+    stored = add_job(conn, job, prefs_of(request).who)
+    return RedirectResponse(f"/jobs/{stored.id}/survey", 303)
+
+
+@router.post("/jobs/{job_id}/copy")
+def copy_job(job_id: int, request: Request, conn: Db) -> Response:
+    """Make one more of a job, without what was logged of it."""
+    stored = add_job(conn, one_more(one_job(conn, job_id).job), prefs_of(request).who, later("copied from another job"))
     return RedirectResponse(f"/jobs/{stored.id}/survey", 303)
 
 

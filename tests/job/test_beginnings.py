@@ -1,0 +1,56 @@
+"""How a job begins: three questions, a kind of job, one more of one that there is."""
+
+import pytest
+
+from squall.catalogue import catalogue
+from squall.core.errors import NotFound, SquallError
+from squall.demo import demo_jobs
+from squall.formats.job_json import export, read
+from squall.job.document.job import quantity
+from squall.job.edit.beginnings import KINDS, begun, one_more
+from squall.job.worked.assess import assess
+
+
+@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("system", ["metric", "us"])
+def test_every_kind_of_job_is_whole_and_can_be_placed(kind, system) -> None:
+    job = begun("new", kind, {}, catalogue(), system)
+    assert assess(job).chosen is None
+    placed = job.model_copy(update={"latitude": quantity("30 S", -30.0), "longitude": quantity("24 E", 24.0)})
+    assert assess(placed).problem is None
+    again = read(export(placed).encode(), catalogue())
+    assert again.run == placed.run
+
+
+def test_answers_are_typed_as_people_type_them() -> None:
+    job = begun("new", "well-with-tank", {"water": "spring", "lift": "31 ft", "litres": "400 gal"}, catalogue(), "us")
+    assert job.water == "spring"
+    assert job.lift.si == pytest.approx(31 * 0.3048)
+    assert job.litres.si == pytest.approx(400 * 3.785411784e-3)
+    assert begun("new", "", {"lift": " "}, catalogue(), "metric").lift == begun("new", "", {}, catalogue(), "metric").lift
+    for wrong in ({"lift": "far"}, {"water": "sea"}, {"litres": "-5"}):
+        with pytest.raises(SquallError):
+            begun("new", "", wrong, catalogue(), "metric")
+    with pytest.raises(NotFound):
+        begun("new", "cloud", {}, catalogue(), "metric")
+
+
+def test_one_more_of_a_job_leaves_its_log_behind() -> None:
+    first = demo_jobs()[0]
+    more = one_more(first)
+    assert more.name != first.name
+    assert more.options == first.options
+    assert more.visits == []
+
+
+def test_a_job_is_begun_and_copied_from_the_list(client) -> None:
+    wrong = client.change("/jobs", {"name": "Creek", "lift": "far", "kind": "portable"}, htmx=False)
+    assert wrong.status_code == 422
+    assert 'value="Creek"' in wrong.text
+    assert 'value="far"' in wrong.text
+    made = client.change("/jobs", {"name": "Creek", "lift": "31 ft", "kind": "portable"}, htmx=False)
+    assert made.status_code == 303
+    assert "9.45 m" in client.get(made.headers["location"]).text.replace("\u00a0", " ")
+    copied = client.change("/jobs/1/copy", {}, htmx=False)
+    assert copied.status_code == 303
+    assert "copy" in client.get("/").text
