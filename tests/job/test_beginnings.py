@@ -27,7 +27,9 @@ def test_answers_are_typed_as_people_type_them() -> None:
     assert job.water == "spring"
     assert job.lift.si == pytest.approx(31 * 0.3048)
     assert job.litres.si == pytest.approx(400 * 3.785411784e-3)
-    assert begun("new", "", {"lift": " "}, catalogue(), "metric").lift == begun("new", "", {}, catalogue(), "metric").lift
+    assert (
+        begun("new", "", {"lift": " "}, catalogue(), "metric").lift == begun("new", "", {}, catalogue(), "metric").lift
+    )
     for wrong in ({"lift": "far"}, {"water": "sea"}, {"litres": "-5"}):
         with pytest.raises(SquallError):
             begun("new", "", wrong, catalogue(), "metric")

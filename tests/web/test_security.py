@@ -44,6 +44,7 @@ CHANGES = [
     "/parts/kite-50/remove",
     "/jobs/1/kits/enter",
     "/jobs/1/kits/own",
+    "/jobs/1/kits/fitted",
 ]
 
 

@@ -6,10 +6,12 @@ import json
 import pytest
 from bs4 import BeautifulSoup
 
+from squall.core.kit.setup import mass_lines
 from squall.job.worked.assess import assess
 from squall.store.database import connect
 from squall.store.jobs import one_job
 from squall.store.shelf import on_shelf
+from squall.store.van import counts_in_van
 
 PUMP = {
     "family": "pumps", "name": "Shed pump", "end": "centrifugal", "placement": "submersible", "rated_v": "12 V",
@@ -222,3 +224,47 @@ def test_hidden_parts_stay_with_their_jobs(client) -> None:
     client.change("/parts/hide", {"part": pump, "hidden": "no"}, htmx=False)
     assert "hidden" not in soup(client.get("/parts?family=pumps")).select_one(f"#{pump}").text
     assert client.change("/parts/hide", {"part": "nobody"}, htmx=False).status_code == 404
+
+
+def test_a_kit_says_what_the_van_lacks_and_counts_it_down(client) -> None:
+    option = job(client).option
+    client.change("/parts/van", {"part": option.panel, "count": "5"}, htmx=False)
+    table = soup(client.get("/jobs/1/kits")).select_one("#from-van")
+    assert "missing" in table.text
+    client.change("/jobs/1/kits/fitted", {})
+    conn = connect(client.settings.database)
+    left = counts_in_van(conn)
+    conn.close()
+    assert left[option.panel] == 5 - option.in_series * option.in_parallel
+    assert client.change("/jobs/5/kits/fitted", {}).status_code == 404
+
+
+def test_a_kits_weight_is_told_piece_by_piece(client) -> None:
+    k = assess(job(client)).chosen
+    lines = mass_lines(k.setup)
+    assert sum(mass for _, mass in lines) > k.kit.pump.mass_kg + k.kit.panels * k.kit.panel.mass_kg
+    assert "Weight to carry" in client.get("/jobs/1/kits").text
+
+
+def test_a_bank_or_panels_under_the_least_volts_are_refused(client) -> None:
+    """A label that states its least volts is read by verdict, search and slots alike."""
+    put(client, {**PUMP, "rated_v": "24 V", "least_v": "20 V", "points_l_min_m_a": "10 L/min at 18 m, 3 A"})
+    put(client, PANEL)
+    enter(client)
+    assert "gives as the pump's least" in str(assess(job(client)).chosen.refusal)
+    page = soup(enter(client, source="battery"))
+    assert "won't do" in page.text
+
+
+def test_a_cable_of_ones_own_has_its_own_price(client) -> None:
+    plain = assess(job(client)).chosen
+    label = plain.cabling.pump.label.replace("\u00a0", " ")
+    put(client, {"family": "cables", "name": "reel", "size": label, "price": "9.5"})
+    # The job's own parts are read in its own request: the price stands on its page.
+    assert str(round(plain.price)) not in soup(client.get("/jobs/1/kits")).select_one("table.options").text
+    assert (
+        "size"
+        in client.change(
+            "/parts/save", {"family": "cables", "name": "reel", "size": "thick", "price": "1"}, htmx=False
+        ).text
+    )

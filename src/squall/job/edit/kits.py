@@ -131,6 +131,19 @@ _MUST_CHOOSE = {
 _USUAL_SIZE = {"metric": "2.5 mm2", "awg": "12 awg"}
 
 
+def carried_of(job: Job, option: OptionDoc) -> dict[str, int]:
+    """How many of each part a kit takes from a van; hose and cable are cut for the job, and what is owned there is there."""
+    wanted: dict[str, int] = {}
+    for part, count in (
+        (option.pump, 1), (option.panel, option.in_series * option.in_parallel), (option.controller, 1),
+        (option.battery, option.batteries_in_series), (option.tank, 1), *((device, 1) for device in job.devices),
+    ):  # fmt: skip
+        if part is not None:
+            wanted[part] = wanted.get(part, 0) + count
+    there = {row.part: row.count for row in job.owned}
+    return {part: count - there.get(part, 0) for part, count in wanted.items() if count > there.get(part, 0)}
+
+
 def copy_option(job: Job, option_id: str) -> Changed:
     """One more of an option, to be changed beside it."""
     if len(job.options) >= 12:

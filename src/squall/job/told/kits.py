@@ -3,7 +3,7 @@
 from squall.core.advice.doubt import REMEDIES, ChoiceRange
 from squall.core.explain import Figure, Input
 from squall.core.kit.kit import Kit
-from squall.core.kit.setup import Setup, kit_price, price_lines
+from squall.core.kit.setup import Setup, kit_price, mass_lines, price_lines
 from squall.job.told.finding import DRIVE, SUN
 from squall.job.worked.assess import Assessment
 from squall.words import say
@@ -48,6 +48,16 @@ def price_figure(key: str, setup: Setup) -> Figure:
         key, say("Price"), kit_price(setup), "money",
         tuple(Input(name, price, "money") for name, price in lines), say("sum of the parts"),
         say("the catalogue's prices; cable and sundries: a guess of the demo catalogue"),
+    )  # fmt: skip
+
+
+def mass_figure(key: str, setup: Setup) -> Figure:
+    """What a kit weighs to carry, piece by piece."""
+    lines = mass_lines(setup)
+    return Figure(
+        key, say("Weight to carry"), sum(mass for _, mass in lines), "mass",
+        tuple(Input(name, mass, "mass") for name, mass in lines), say("sum of the parts; small parts and a tank's water are not counted"),
+        say("the parts' own; cable: its copper and a third more, a guess"),
     )  # fmt: skip
 
 

@@ -9,19 +9,21 @@ from pydantic import BaseModel
 
 from squall.catalogue import catalogue
 from squall.core.electrics.conductors import conductor
-from squall.core.errors import SquallError
+from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Spoken
 from squall.job.document.job import Job
 from squall.job.document.parts import part_choices
-from squall.job.edit.kits import enter_kit, own_part, renew_part
+from squall.job.edit.kits import carried_of, enter_kit, own_part, renew_part
 from squall.job.worked.assess import Assessment, assess
 from squall.store.jobs import change_job, one_job
+from squall.store.van import count_in_van, counts_in_van
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import database, prefs_of
-from squall.words import later
+from squall.words import later, say
 
 router = APIRouter()
+SLOTS = ("pumps", "panels", "controllers", "batteries", "tanks", "devices")
 Db = Annotated[Connection, Depends(database)]
 
 
@@ -34,7 +36,28 @@ class OldCopy:
     effect: Spoken
 
 
-def by_hand(a: Assessment, job: Job) -> dict[str, Any]:
+@dataclass(frozen=True)
+class FromVan:
+    """One part of the kit: how many it takes, how many the van has."""
+
+    name: str
+    wanted: int
+    there: int
+
+
+def from_van(a: Assessment, job: Job, counts: dict[str, int]) -> list[FromVan]:
+    """What the chosen kit takes from the van; what can't be named any more is left out."""
+    if job.option is None:
+        return []
+    found = []
+    for part, wanted in carried_of(job, job.option).items():
+        named = next((known for slot in SLOTS if (known := a.parts.slot(slot).get(part)) is not None), None)
+        if named is not None:
+            found.append(FromVan(named.title, wanted, min(counts.get(part, 0), wanted)))
+    return found
+
+
+def by_hand(a: Assessment, job: Job, counts: dict[str, int]) -> dict[str, Any]:
     """What the Kits page needs for its slots, its own parts, and its older copies."""
     spec = {slot: part_choices("options", slot, a.parts) for slot in ("pump", "panel", "source")}
     owned = part_choices("owned", "part", a.parts)
@@ -44,6 +67,7 @@ def by_hand(a: Assessment, job: Job) -> dict[str, Any]:
         "owned_choices": titles,
         "old_copies": old_copies(job),
         "option": job.option,
+        "from_van": from_van(a, job, counts),
         "cable_labels": _labels(job),
     }
 
@@ -110,6 +134,26 @@ def enter(job_id: int, request: Request, conn: Db, form: Annotated[EnterForm, Fo
         notices = Notices(errors={"enter": str(error)}, typed={f"enter.{key}": text for key, text in asked.items()})
         return answer(request, conn, one_job(conn, job_id), "kits", notices, 422)
     return answer(request, conn, stored, "kits")
+
+
+@router.post("/jobs/{job_id}/kits/fitted")
+def fitted(job_id: int, request: Request, conn: Db) -> Response:
+    """Take what the chosen kit takes out of the van's counts."""
+    job = one_job(conn, job_id).job
+    if job.option is None:
+        raise NotFound(later("No kit is chosen yet; take one on the Kits page first."))
+    counts = counts_in_van(conn)
+    count_in_van(
+        conn,
+        {part: max(counts.get(part, 0) - n, 0) for part, n in carried_of(job, job.option).items() if part in counts},
+    )
+    return answer(
+        request,
+        conn,
+        one_job(conn, job_id),
+        "kits",
+        Notices(banner=say("The van's counts are less by what this kit takes.")),
+    )
 
 
 @router.post("/jobs/{job_id}/kits/own")

@@ -19,7 +19,7 @@ from squall.core.kit.parts import Stock
 from squall.core.reason import Spoken
 from squall.job.document.job import Job, quantity
 from squall.job.edit.kits import adopt
-from squall.job.told.kits import choice_words, price_figure, worst_figure
+from squall.job.told.kits import choice_words, mass_figure, price_figure, worst_figure
 from squall.job.told.lift import ends_of
 from squall.job.worked.assess import Assessment, assess, physics_key
 from squall.job.worked.doubts import spreads_in
@@ -27,7 +27,7 @@ from squall.job.worked.kit import KitAssessment, assess_option
 from squall.job.worked.trials import NOW, Trials
 from squall.store.database import connect
 from squall.store.jobs import Stored, one_job
-from squall.store.van import in_van
+from squall.store.van import counts_in_van
 from squall.web.frame.background import Background, Task
 from squall.web.frame.edits import make
 from squall.web.frame.pages import Prefs, database, page, prefs_of
@@ -188,7 +188,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     assessment = assess(stored.job)
     return {
         "options": options_of(assessment),
-        **by_hand(assessment, stored.job),
+        **by_hand(assessment, stored.job, counts_of(request)),
         **search_context(request, assessment),
     }
 
@@ -212,6 +212,7 @@ def search_context(request: Request, assessment: Assessment, known: Task | None 
         "taken": None if assessment.chosen is None else mark_of_kit(assessment.chosen.kit),
         "price_of": price_figure,
         "worst_of": worst_figure,
+        "mass_of": mass_figure,
         **choice_context(search, assessment, prefs_of(request)),
         **trial_context(search, filters),
     }
@@ -223,13 +224,18 @@ def _asked(request: Request, assessment: Assessment) -> Search:
     return search_for(request.app.state.background, assessment, filters, van_of(request))
 
 
-def van_of(request: Request) -> frozenset[str]:
-    """What is in the van."""
+def counts_of(request: Request) -> dict[str, int]:
+    """How many of each part are in the van."""
     conn = connect(request.app.state.settings.database)
     try:
-        return in_van(conn)
+        return counts_in_van(conn)
     finally:
         conn.close()
+
+
+def van_of(request: Request) -> frozenset[str]:
+    """What is in the van."""
+    return frozenset(counts_of(request))
 
 
 def trial_context(search: Search, filters: Filters) -> dict[str, Any]:
