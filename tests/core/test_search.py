@@ -54,7 +54,7 @@ def test_a_search_finds_what_trying_everything_finds(seed) -> None:
     a = assess(demo_jobs()[seed % 5])
     stock = some_of(a.parts.stock, seed)
     everything = rank(stock, a.layout, a.lit, a.used, a.rules)
-    found = search(stock, a.layout, a.lit, a.used, a.rules, Asked(most=8))
+    found = search(stock, a.layout, a.lit, a.used, a.rules, Asked(most=8, most_panels=4))
     wanted = of_each(everything)[:8]
     assert [row.kit for row in found.holds] == [row.kit for row in wanted]
     assert [row.price for row in found.holds] == pytest.approx([row.price for row in wanted])
@@ -68,8 +68,8 @@ def test_a_search_finds_what_trying_everything_finds(seed) -> None:
 def test_of_all_kits_the_cheapest_come_first(seed) -> None:
     a = assess(demo_jobs()[0])
     stock = some_of(a.parts.stock, seed)
-    one = search(stock, a.layout, a.lit, a.used, a.rules, Asked(1, each=False)).holds
-    many = search(stock, a.layout, a.lit, a.used, a.rules, Asked(30, each=False)).holds
+    one = search(stock, a.layout, a.lit, a.used, a.rules, Asked(1, each=False, most_panels=4)).holds
+    many = search(stock, a.layout, a.lit, a.used, a.rules, Asked(30, each=False, most_panels=4)).holds
     assert [row.price for row in many] == sorted(row.price for row in many)
     assert one[0].kit == many[0].kit
     first = of_each(rank(stock, a.layout, a.lit, a.used, a.rules))[0]
@@ -88,7 +88,7 @@ def test_a_budget_and_sources_part_what_is_found(parts, layout, light) -> None:
 
 def test_where_nothing_holds_the_nearest_are_told(parts, layout, light) -> None:
     use = plain_use((60_000.0,) * 12)
-    found = search(parts.stock, layout, light, use, RULES, Asked(most=5))
+    found = search(parts.stock, layout, light, use, RULES, Asked(most=5, most_panels=4))
     whole = rank(parts.stock, layout, light, use, RULES)
     assert not found.holds
     assert found.complete

@@ -14,6 +14,8 @@ Floats = NDArray[np.float64]
 SOURCES: tuple[SourceKind, ...] = ("panel", "controller", "battery")
 # Kits that are found, where nobody asks for another number.
 MOST = 24
+# Panels of an array, at most.
+MOST_PANELS = 12
 # So many kits that cover the need and run short are kept: a tank may help them.
 MOST_DRY = 200
 
@@ -32,12 +34,15 @@ class Asked:
         Of which sources.
     budget : float
         Most that a kit may cost. [catalogue's money]
+    most_panels : int
+        Panels of an array, 1 to 12.
     """
 
     most: int = MOST
     each: bool = True
     sources: tuple[SourceKind, ...] = SOURCES
     budget: float = inf
+    most_panels: int = MOST_PANELS
 
 
 @dataclass(frozen=True)

@@ -105,7 +105,7 @@ class PriceOrder:
         self.stock, self.layout, self.light, self.use, self.rules, self.asked = stock, layout, light, use, rules, asked
         self.progress = progress
         self.days = days_of(light)
-        self.joins = list(arrangements())
+        self.joins = list(arrangements(asked.most_panels))
         self.arrays = arrays_of(stock.panels, self.joins)
         self.joiner = Joiner(self.arrays, layout, light)
         self.need: NeedBound = need_bound(stock.panels, self.days, use)

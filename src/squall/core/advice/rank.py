@@ -42,8 +42,8 @@ MOST_OVERSIZE = 3.0
 LEAST_SIZE = 0.6
 
 
-def arrangements() -> Iterator[tuple[int, int]]:
-    """Panels in series and strings, up to four panels.
+def arrangements(most: int = MOST_PANELS) -> Iterator[tuple[int, int]]:
+    """Panels in series and strings, up to so many panels. [-]
 
     Examples
     --------
@@ -51,7 +51,7 @@ def arrangements() -> Iterator[tuple[int, int]]:
     [(1, 1), (1, 2), (1, 3)]
     """
     for series in range(1, MOST_SERIES + 1):
-        for parallel in range(1, MOST_PANELS // series + 1):
+        for parallel in range(1, most // series + 1):
             yield series, parallel
 
 

@@ -30,7 +30,8 @@ class YearsGate:
         return self._may_hold(setup, means) and holds_through(setup, self.days, means, self.use)
 
     def _may_hold(self, setup: Setup, means: Means) -> bool:
-        if self.days.shade is not None or self.layout.falls is not None:
+        banked = isinstance(setup.kit.supply, Banked)
+        if self.days.shade is not None or (self.layout.falls is not None and banked):
             return True  # nodes are many where a shadow falls: the years are run at once
         whole, by_light = self._seconds(setup)
         # By the best air of each light first: a sixteenth of the sums, and most that run short show it.

@@ -7,26 +7,23 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Form, Request, Response
 
-from squall.catalogue import catalogue
 from squall.core.advice.asked import Found
-from squall.core.advice.doubt import ChoiceRange, Place, choice_range, mark_of, mark_of_kit
+from squall.core.advice.doubt import mark_of, mark_of_kit
 from squall.core.advice.rank import reasons
 from squall.core.advice.ranked import Ranked, through_years
-from squall.core.advice.search import search
 from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_front
 from squall.core.errors import NotFound, SquallError
-from squall.core.kit.parts import Stock
 from squall.core.reason import Spoken
 from squall.job.document.job import Job, quantity
 from squall.job.edit.kits import adopt
 from squall.job.told.kits import choice_words, mass_figure, price_figure, worst_figure
 from squall.job.told.lift import ends_of
-from squall.job.worked.assess import Assessment, assess, physics_key
-from squall.job.worked.doubts import spreads_in
+from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment, assess_option
-from squall.job.worked.trials import NOW, Trials
+from squall.job.worked.trials import NOW
 from squall.store.database import connect
 from squall.store.jobs import Stored, one_job
+from squall.store.shelf import setting
 from squall.store.van import counts_in_van
 from squall.web.frame.background import Background, Task
 from squall.web.frame.edits import make
@@ -34,6 +31,7 @@ from squall.web.frame.pages import Prefs, database, page, prefs_of
 from squall.web.stages.kit_by_hand import by_hand
 from squall.web.stages.kit_by_hand import router as hand_router
 from squall.web.stages.kit_filters import END_WORDS, VOLTS, Filters, filters_of
+from squall.web.stages.kit_search import Search, search_for, search_key
 from squall.words import later
 
 router = APIRouter()
@@ -41,104 +39,6 @@ router.include_router(hand_router)
 Db = Annotated[Connection, Depends(database)]
 REFUSED_SHOWN = 60
 MOST_WAIT_S = 30.0
-PARTS = ("ranking", "trials", "choice")
-
-
-class Search:
-    """One search as its page needs it: the ranking, after it the best kits through a made year, and how sure the choice is."""
-
-    def __init__(self, task: Task) -> None:
-        self._task = task
-
-    @property
-    def share(self) -> float:
-        """Of the catalogue, how much is tried."""
-        return self._task.parts["ranking"].share
-
-    @property
-    def problem(self) -> Spoken:
-        """Why there is no ranking, if it ended without."""
-        return self._task.parts["ranking"].problem
-
-    @property
-    def ranking(self) -> Found | None:
-        """The ranking, once it is there."""
-        found: Found | None = self._task.parts["ranking"].result
-        return found
-
-    @property
-    def choice(self) -> ChoiceRange | None:
-        """The range of the choice, once it is there."""
-        found: ChoiceRange | None = self._task.parts["choice"].result
-        return found
-
-    @property
-    def choice_share(self) -> float:
-        """How much of that is done; below 0 if it was stopped."""
-        part = self._task.parts["choice"]
-        return -1.0 if part.failed else part.share
-
-    @property
-    def season(self) -> Trials | None:
-        """The trials' own figures: tilts, and how many kits were tried."""
-        found: tuple[Trials, list[Trial]] | None = self._task.parts["trials"].result
-        return None if found is None else found[0]
-
-    @property
-    def trials(self) -> list[Trial] | None:
-        """The best through a made year, once they are there."""
-        found: tuple[Trials, list[Trial]] | None = self._task.parts["trials"].result
-        return None if found is None else found[1]
-
-    @property
-    def trial_share(self) -> float:
-        """How much of that is done; below 0 if it was stopped."""
-        part = self._task.parts["trials"]
-        return -1.0 if part.failed else part.share
-
-    def wait(self, seconds: float) -> None:
-        """Wait for the ranking, no longer than so many seconds."""
-        self._task.parts["ranking"].done.wait(seconds)
-
-
-def search_for(background: Background, assessment: Assessment, filters: Filters, in_van: frozenset[str]) -> Search:
-    """The search for a job as it is asked, begun if it is not there yet or was stopped before it had a ranking."""
-    stock = filters.stock_of(assessment.parts.stock, in_van)
-    return Search(
-        background.begin(
-            "search", search_key(assessment.job, filters, in_van), PARTS, lambda task: _search(task, assessment, stock, filters),
-            lambda known: known.parts["ranking"].failed,
-        )
-    )  # fmt: skip
-
-
-def _search(task: Task, a: Assessment, stock: Stock, filters: Filters) -> None:
-    """Find the cheapest that hold; then, more slowly, run the best through ten made years and search again at the doubt's ends."""
-    ranking = task.run(
-        "ranking", lambda: search(stock, a.layout, a.lit, a.used, a.rules, filters.asked(), task.told("ranking"))
-    )
-    if ranking is None:
-        return
-    season = Trials(a, stock, filters.asked())
-    task.run("trials", lambda: (season, season.run(ranking.holds, lambda begin, end: task.told("trials", begin, end))))
-    best = ranking.holds[0] if ranking.holds else None
-    if ranking.holds or ranking.short:
-        place = Place(a.layout, a.lit)
-        task.run(
-            "choice",
-            lambda: choice_range(stock, place, a.used, a.rules, best, spreads_in(a), task.told("choice")),
-        )
-
-
-def search_key(job: Job, filters: Filters, in_van: frozenset[str]) -> str:
-    """What a search depends on: what is asked, and what the job wants."""
-    asked = filters.query(allowed="")
-    return f"{asked} {sorted(in_van) if filters.van else ''} {demand_key(job)}"
-
-
-def demand_key(job: Job) -> str:
-    """What a ranking depends on: the job less its options, readings and words."""
-    return f"{catalogue().mark} " + physics_key(job.model_copy(update={"options": [], "chosen": None}))
 
 
 @dataclass(frozen=True)
@@ -209,6 +109,7 @@ def search_context(request: Request, assessment: Assessment, known: Task | None 
         "volts_known": VOLTS,
         "has_owned": bool(assessment.job.owned),
         "mark_of": mark_of,
+        "currency": currency_of(request),
         "taken": None if assessment.chosen is None else mark_of_kit(assessment.chosen.kit),
         "price_of": price_figure,
         "worst_of": worst_figure,
@@ -229,6 +130,15 @@ def counts_of(request: Request) -> dict[str, int]:
     conn = connect(request.app.state.settings.database)
     try:
         return counts_in_van(conn)
+    finally:
+        conn.close()
+
+
+def currency_of(request: Request) -> str:
+    """The code of the owner's money; empty if nobody said."""
+    conn = connect(request.app.state.settings.database)
+    try:
+        return setting(conn, "currency")
     finally:
         conn.close()
 
