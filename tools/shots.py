@@ -20,7 +20,7 @@ SHOTS = [
     ("lift", "/jobs/1/lift", LAPTOP), ("power", "/jobs/1/power", LAPTOP), ("kits", "/jobs/1/kits", LAPTOP),
     ("years", "/jobs/1/years", LAPTOP), ("join", "/jobs/1/join", LAPTOP), ("phone-years", "/jobs/1/years", PHONE),
     ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
-    ("well", "/jobs/4/survey", LAPTOP), ("pond", "/jobs/3/survey", LAPTOP), ("grade", "/jobs/1/lift", LAPTOP),
+    ("well", "/jobs/4/survey", LAPTOP), ("pond", "/jobs/3/survey", LAPTOP), ("parts", "/parts?family=panels", LAPTOP),
     ("phone-jobs", "/", PHONE), ("phone-survey", "/jobs/4/survey", PHONE),
     ("phone-prove", "/jobs/1/prove", PHONE),
 ]  # fmt: skip
@@ -29,7 +29,6 @@ SCROLLED = {
     "phone-prove": "readings",
     "pond": "part-pond",
     "place": "light",
-    "grade": "part-grade",
     "phone-survey": "part-levels",
     "years": "calendar",
     "join": "part-panel",

@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterator
 
 import pytest
+from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
 STAGES = ["survey", "need", "lift", "power", "kits", "wire", "prove"]
@@ -169,3 +170,76 @@ def test_a_new_job_goes_from_name_to_kit(laptop: Page) -> None:
     laptop.locator(".tape").get_by_text("Kits").click()
     laptop.locator(".kits tbody tr").first.get_by_role("button", name="Take").click(timeout=60_000)
     expect(laptop.locator(".stamp")).to_contain_text("holds")
+
+
+SHELF = [
+    "/parts",
+    "/parts?family=pumps&whose=mine",
+    "/parts/new?family=panels",
+    "/parts/new?copy=stairwell-8",
+    "/parts/kite-50",
+]
+
+
+@pytest.mark.parametrize(("screen", "theme"), [("laptop", "light"), ("phone", "dark"), ("phone", "sun")])
+def test_axe_finds_nothing_on_the_shelf(request: pytest.FixtureRequest, screen: str, theme: str) -> None:
+    page: Page = request.getfixturevalue(screen)
+    page.goto("/")
+    page.get_by_role("button", name=theme, exact=True).click()
+    for address in SHELF:
+        page.goto(address)
+        found = Axe().run(page)
+        assert not found.response["violations"], f"{address}: {found.generate_report()}"
+    # A form with faults in it.
+    page.goto("/parts/new?family=panels")
+    page.locator("#part-voc_v").fill("many")
+    page.get_by_role("button", name="Put it on the shelf").click()
+    expect(page.locator("#part-voc_v-p")).to_contain_text("can't be read")
+    found = Axe().run(page)
+    assert not found.response["violations"], found.generate_report()
+
+
+def test_from_a_label_to_a_test_sheet_with_no_part_of_the_catalogue(laptop: Page) -> None:
+    """A pump by one bucket, a panel by its label, a kit as it stands, its sheet."""
+    laptop.goto("/parts/new?family=pumps")
+    laptop.get_by_label("Name").fill("Old Faithless")
+    laptop.get_by_label("Kind of end").select_option("centrifugal")
+    laptop.get_by_label("Stands").select_option("submersible")
+    laptop.get_by_label("Volts on its label").fill("12")
+    laptop.get_by_label("Points").fill("12 L/min at 8 m, 4 A")
+    laptop.get_by_label("Price").fill("55")
+    laptop.get_by_role("button", name="Put it on the shelf").click()
+    expect(laptop.locator("h1")).to_contain_text("Old Faithless")
+    laptop.goto("/parts/new?family=panels")
+    laptop.get_by_label("Name").fill("Barn roof 80")
+    laptop.get_by_label("Watts").fill("80 W")
+    laptop.get_by_label("Open volts").first.fill("22.1")
+    laptop.get_by_role("button", name="Put it on the shelf").click()
+    laptop.goto("/jobs/1/kits")
+    laptop.locator("#enter-kit summary").click()
+    laptop.locator("#enter-pump").select_option(label="Old Faithless")
+    laptop.locator("#enter-panel").select_option(label="Barn roof 80")
+    laptop.locator("#enter-source").select_option("panel")
+    laptop.get_by_role("button", name="Enter it").click()
+    expect(laptop.locator("#part-kit")).to_contain_text("slot by slot")
+    expect(laptop.locator("table.options")).to_contain_text("Old Faithless as it stands (chosen)")
+    laptop.locator("#part-kit [id$='-in_parallel']").fill("2")
+    laptop.locator("#part-kit [id$='-in_parallel']").press("Enter")
+    expect(laptop.locator("table.options")).to_contain_text("2 × Barn roof 80")
+    laptop.goto("/jobs/1/sheet/test")
+    expect(laptop.locator("body")).to_contain_text("Old Faithless")
+
+
+def test_a_price_list_is_looked_at_and_taken(phone: Page, tmp_path) -> None:
+    file = tmp_path / "mine.csv"
+    file.write_text("Name,Watts [W],Open volts [V],Price\nGood 60,60,22,40\nBad,x,22,40\n")
+    phone.goto("/parts?family=panels")
+    phone.locator("details.lists summary").click()
+    phone.locator("input.list-file").set_input_files(file)
+    phone.get_by_role("button", name="Look at it first").click()
+    expect(phone.locator("main")).to_contain_text("1 new")
+    expect(phone.locator("main")).to_contain_text("can't be read")
+    phone.get_by_role("button", name="Put the good rows on the shelf").click()
+    expect(phone.locator("#panels")).to_contain_text("Good 60")
+    phone.get_by_role("button", name="Undo").click()
+    expect(phone.locator("main")).to_contain_text("Undone")
