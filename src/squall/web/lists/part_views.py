@@ -100,7 +100,9 @@ def shown_cell(column: Column, value: float | str | None) -> str:
         return shown_points(str(value))
     if isinstance(value, str):
         return own_sizes(str(column.choices[value])) if column.choices and value in column.choices else own_sizes(value)
-    if column.kind in ("number", "per-kelvin"):
+    if column.kind == "per-kelvin":
+        return f"{number_text(value)}\u00a0%/K"
+    if column.kind == "number":
         return number_text(value * column.si)
     return text(value * column.si, column.kind)
 

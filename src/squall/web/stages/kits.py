@@ -38,6 +38,8 @@ router = APIRouter()
 router.include_router(hand_router)
 Db = Annotated[Connection, Depends(database)]
 REFUSED_SHOWN = 60
+# Rows of the list that stand open; the rest is folded.
+FIRST_ROWS = 8
 MOST_WAIT_S = 30.0
 
 
@@ -48,6 +50,10 @@ class Shelf:
     rows: list[tuple[int, Ranked, Spoken, bool]]
     ranking: Found
     laid: str
+
+    def taken_later(self, mark: str | None, first: int) -> bool:
+        """Whether the kit of a mark stands after the first so many."""
+        return any(mark_of(row) == mark for _, row, _, _ in self.rows[first:])
 
 
 def shelf(ranking: Found, assessment: Assessment) -> Shelf:
@@ -106,6 +112,7 @@ def search_context(request: Request, assessment: Assessment, known: Task | None 
         "filters": filters,
         "van": van,
         "end_words": END_WORDS,
+        "first_rows": FIRST_ROWS,
         "volts_known": VOLTS,
         "has_owned": bool(assessment.job.owned),
         "mark_of": mark_of,
