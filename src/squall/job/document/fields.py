@@ -97,7 +97,8 @@ def _of_a_row(parts: list[str], catalogue: Catalogue) -> FieldSpec | None:
     if choices is not None:
         return choices
     if place == "options" and last in ("pump_cable", "array_cable"):
-        return FieldSpec(later("Cable size"), "cable", hint=later("such as 4 mm2 or 12 awg"))
+        label = later("Cable to the pump") if last == "pump_cable" else later("Cable from the panels")
+        return FieldSpec(label, "cable", hint=later("such as 4 mm2 or 12 awg"))
     return ROWS.get(place, {}).get(last)
 
 

@@ -118,7 +118,7 @@ def part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | Non
 def _owned_choices(catalogue: Catalogue) -> dict[str, Spoken]:
     return {
         key: part.title
-        for slot in ("pumps", "panels", "controllers", "batteries", "hoses", "tanks")
+        for slot in ("pumps", "panels", "controllers", "batteries", "tanks")
         for key, part in catalogue.slot(slot).items()
     }
 

@@ -175,7 +175,7 @@ def own_part(job: Job, part_id: str, count: str, parts: Catalogue) -> Changed:
     return job.model_copy(update={"owned": kept}), later("{n} of {part} owned", n=number, part=part.title)
 
 
-_OWNED_SLOTS = ("pumps", "panels", "controllers", "batteries", "hoses", "tanks")
+_OWNED_SLOTS = ("pumps", "panels", "controllers", "batteries", "tanks")
 
 
 def renew_part(job: Job, part_id: str, parts: Catalogue) -> Changed:

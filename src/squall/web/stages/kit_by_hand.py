@@ -11,6 +11,7 @@ from squall.catalogue import catalogue
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Spoken
+from squall.job.document.fields import spec as field_spec
 from squall.job.document.job import Job
 from squall.job.document.parts import part_choices
 from squall.job.edit.kits import carried_of, enter_kit, own_part, renew_part
@@ -25,6 +26,17 @@ from squall.words import later, say
 router = APIRouter()
 SLOTS = ("pumps", "panels", "controllers", "batteries", "tanks", "devices")
 Db = Annotated[Connection, Depends(database)]
+
+
+class EnterForm(BaseModel):
+    """The kit as it stands, as it is typed."""
+
+    pump: str = ""
+    panel: str = ""
+    source: str = ""
+    in_series: str = "1"
+    in_parallel: str = "1"
+    pump_cable: str = ""
 
 
 @dataclass(frozen=True)
@@ -64,6 +76,7 @@ def by_hand(a: Assessment, job: Job, counts: dict[str, int]) -> dict[str, Any]:
     titles = {} if owned is None or owned.choices is None else owned.choices
     return {
         "slot_choices": {slot: found.choices for slot, found in spec.items() if found is not None},
+        "enter_labels": {slot: field_spec(f"options.o1.{slot}", a.parts).label for slot in EnterForm.model_fields},
         "owned_choices": titles,
         "old_copies": old_copies(job),
         "option": job.option,
@@ -107,17 +120,6 @@ def _effect(job: Job, part_id: str) -> Spoken:
 def _named(job: Job) -> set[str | None]:
     o = job.option
     return set() if o is None else {o.pump, o.panel, o.controller, o.battery, o.hose, o.tank}
-
-
-class EnterForm(BaseModel):
-    """The kit as it stands, as it is typed."""
-
-    pump: str = ""
-    panel: str = ""
-    source: str = ""
-    in_series: str = "1"
-    in_parallel: str = "1"
-    pump_cable: str = ""
 
 
 @router.post("/jobs/{job_id}/kits/enter")
