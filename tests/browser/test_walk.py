@@ -214,4 +214,4 @@ def test_ranking_progress_is_shown_and_ends(laptop: Page) -> None:
     laptop.goto("/jobs/4/kits")
     expect(laptop.locator(".kits tbody tr").first).to_contain_text("cheapest that holds", timeout=60_000)
     laptop.get_by_text("Refused kits, and why").click()
-    expect(laptop.locator("#kit-search details tbody tr").first).to_be_visible()
+    expect(laptop.locator("#kit-search .refused-kits tbody tr").first).to_be_visible()
