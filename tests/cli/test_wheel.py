@@ -12,6 +12,14 @@ from pathlib import Path
 import pytest
 
 ROOT = Path(__file__).parents[2]
+# What systems other than Unix lack: no fork, none of its modules. Read by the interpreter as it starts.
+BARE = """import os, sys
+for name in ("fork", "forkpty", "setsid", "killpg", "posix_spawn"):
+    if hasattr(os, name):
+        delattr(os, name)
+for name in ("fcntl", "pwd", "grp", "termios", "resource", "readline", "tty", "pty"):
+    sys.modules[name] = None
+"""
 # A console of old: no colour, no UTF-8.
 PLAIN = {"LC_ALL": "C", "PYTHONUTF8": "0", "PYTHONIOENCODING": "ascii", "TERM": "dumb", "NO_BROWSER": "1"}
 
@@ -48,6 +56,9 @@ def test_it_starts_from_a_fresh_environment(wheel: Path, tmp_path: Path) -> None
     ]  # fmt: skip
     subprocess.run([*tool, "--quiet", str(wheel)], check=True, cwd=tmp_path)
     environment = {k: v for k, v in os.environ.items() if k not in ("PYTHONPATH", "VIRTUAL_ENV")} | PLAIN
+    (tmp_path / "bare").mkdir()
+    (tmp_path / "bare" / "sitecustomize.py").write_text(BARE)
+    environment["PYTHONPATH"] = str(tmp_path / "bare")
     squall, port = str(folder / "squall"), "8193"
     given = '{"depth_m": 1}'
     told = subprocess.run([squall, "sum", "nothing"], input=given, capture_output=True, text=True, env=environment, cwd=tmp_path)  # fmt: skip

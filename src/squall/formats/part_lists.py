@@ -22,7 +22,7 @@ from squall.words import later, voice
 
 MOST_BYTES, MOST_ROWS = 2_000_000, 2000
 ID = "Id"
-ID_RULE = re.compile(r"^[a-z0-9][a-z0-9.-]{0,39}$")
+ID_RULE = re.compile(r"^[a-z0-9][a-z0-9-]{0,39}$")
 Status = Literal["new", "changed", "same", "wrong"]
 
 
@@ -285,7 +285,7 @@ class RowReader:
             said = known.id if known is not None else fresh_id(name or "part", {*self.shelf, *self.seen})
         if not ID_RULE.match(said) or said.startswith("own-"):
             return said, later(
-                "{id:quoted} can't be an identifier: small letters, figures, points and dashes, 40 at most.",
+                "{id:quoted} can't be an identifier: small letters, figures and dashes, 40 at most.",
                 id=said[:40],
             )
         if said in self.seen:

@@ -61,6 +61,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.settings = settings
     app.state.doorkeeper = Doorkeeper()
     app.state.background = Background()
+    app.state.part_lists = part_files.Waiting()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
     for part in (access, preferences, jobs, sums, parts, part_files, one_part):

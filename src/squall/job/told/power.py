@@ -1,5 +1,6 @@
 """The derived figures of a job, each with what it was computed from, how, and on whose word."""
 
+from squall.core.electrics.energy import energy_use
 from squall.core.explain import Figure, Input
 from squall.core.kit.supply import Banked
 from squall.core.sky.typical_days import AVERAGE, CLEAR
@@ -75,3 +76,40 @@ def month_figure(chosen: KitAssessment, month: int, kind: int, light_kwh_m2: flo
          Input(say("most flow that day"), float(flow.max()), "flow")),
         say("flow at every half hour's light, summed over the day") if kind == CLEAR else say("flow at every half hour of ten made years, summed, over the month's days"), f"{DRIVE}. {SUN}",
     )  # fmt: skip
+
+
+def energy_figures(a: Assessment) -> list[Figure]:
+    """What the thirstiest day's water takes of the chosen kit, by volume over flow; nothing without a kit that gives water."""
+    chosen, litres = a.chosen, max(a.wanted_l) if a.job.placed else 0.0
+    if chosen is None or litres <= 0.0:
+        return []
+    flow = chosen.working.flow_m3_s or 0.0
+    volts, amps = chosen.working_v, chosen.working.motor_a
+    minutes = litres / (flow * 60_000.0) if flow > 0.0 else 0.0
+    if not 0.0 < minutes <= 1440.0 or amps <= 0.0:
+        return []
+    supply = chosen.kit.supply
+    bank = supply if isinstance(supply, Banked) else None
+    used = energy_use(volts, amps, minutes, bank.open_v if bank else None, bank.battery.capacity_ah if bank else None)
+    inputs = (
+        Input(say("water of the thirstiest day"), litres / 1000.0, "litres"), Input(say("flow"), flow, "flow"), Input(say("volts"), volts, "volts"),
+        Input(say("amps"), amps, "amps"),
+    )  # fmt: skip
+    law = say("W = V A, Wh = W h, Ah = Wh / V: by definition; flow and amps: {drive}", drive=DRIVE)
+    figures = [
+        Figure("energy-minutes", say("Steady running for a day's water"), minutes * 60.0, "minutes", inputs[:2], say("litres / flow, at the volts shown on Lift"), DRIVE),
+        Figure("energy-wh", say("Energy for it"), used.energy_wh, "energy", inputs, say("volts x amps x hours"), law),
+    ]  # fmt: skip
+    if bank is None or used.battery_share is None:
+        return figures
+    figures += [
+        Figure("energy-ah", say("Charge for it"), used.charge_ah, "charge", (*inputs, Input(say("volts of the bank"), bank.open_v, "volts")),
+               say("Wh / volts of the bank"), law),
+        Figure("energy-share", say("Share of the rated charge"), used.battery_share, "share",
+               (Input(say("charge for it"), used.charge_ah, "charge"), Input(say("rated charge"), bank.battery.capacity_ah, "charge")),
+               say("Ah / rated Ah: one school looks at this and stays under half of lead"), law),
+        Figure("energy-usable", say("Share of what may be drawn"), used.battery_share / bank.battery.usable, "share",
+               (Input(say("charge for it"), used.charge_ah, "charge"), Input(say("may be drawn"), bank.battery.usable, "share")),
+               say("Ah / (rated Ah x the share that may be drawn): the other school fills this"), law),
+    ]  # fmt: skip
+    return figures

@@ -25,7 +25,7 @@ Waiting = OrderedDict[str, tuple[str, str, bytes]]
 
 
 def _waiting(request: Request) -> Waiting:
-    found: Waiting = request.app.state.__dict__.setdefault("_part_lists", OrderedDict())
+    found: Waiting = request.app.state.part_lists
     return found
 
 

@@ -83,6 +83,10 @@ def columns_of(kind: Family) -> tuple[Column, ...]:
 
 
 def _with_ends(values: dict[str, float | str]) -> dict[str, float | str]:
+    """Figures with what follows from others: a panel's watts, the ends of a pump's curve."""
+    volts, amps = values.get("vmp_v"), values.get("imp_a")
+    if "watts" not in values and isinstance(volts, float) and isinstance(amps, float):
+        return values | {"watts": volts * amps}
     if not values.get(POINTS):
         return values
     points = [[float(figure) for figure in point.split()] for point in str(values[POINTS]).split(";")]

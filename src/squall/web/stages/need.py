@@ -5,6 +5,7 @@ from typing import Any
 from fastapi import Request
 
 from squall.job.told.need import et0_figure, need_figures, need_findings, part_figure
+from squall.job.told.power import energy_figures
 from squall.job.worked.assess import assess
 from squall.job.worked.needs import emitters_of, et0_of
 from squall.store.jobs import Stored
@@ -30,7 +31,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     crops = a.job.need_by == "herd" and any(use.kind == "crop" for use in a.job.uses)
     et0 = et0_of(a.job, a.parts) if crops else (0.0,) * 12
     return {
-        "figures": need_figures(a),
+        "figures": [*need_figures(a), *energy_figures(a)],
         "months": MONTHS,
         "thirstiest": month,
         "part_figures": {part.id: part_figure(part, month, et0[month]) for part in a.need_parts},

@@ -6,7 +6,7 @@ import numpy as np
 from fastapi import Request
 
 from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H
-from squall.job.told.power import month_figure, power_figures
+from squall.job.told.power import energy_figures, month_figure, power_figures
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
@@ -35,7 +35,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     month = int(asked) if asked.isdecimal() and int(asked) < 12 else chosen.worst_month
     kind = CLEAR if request.query_params.get("kind") == "clear" else AVERAGE
     return {
-        "figures": power_figures(assessment, chosen),
+        "figures": [*power_figures(assessment, chosen), *energy_figures(assessment)],
         "months": [month_row(assessment, chosen, index) for index in range(12)],
         "strip": strip_of(chosen, month, kind, prefs),
         "kind": kind,
