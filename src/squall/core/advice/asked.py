@@ -18,6 +18,8 @@ MOST = 24
 MOST_PANELS = 12
 # So many kits that cover the need and run short are kept: a tank may help them.
 MOST_DRY = 200
+# And of those that their days left out before they were worked out so many, one of each pump and source.
+MOST_HELPED = 40
 
 
 @dataclass(frozen=True)

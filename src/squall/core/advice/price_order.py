@@ -130,6 +130,7 @@ class PriceOrder:
         self.quick = Quick(self.joiner, self.days, use, rules)
         self.tables: dict[tuple[str, str | None], LoadTable | None] = {}
         self.weak: list[Leaf] = []
+        self.dry: list[Leaf] = []
         self.over_words: dict[str, Reason] = {}
         # A hose as wide and as smooth as any: what is too weak on it is too weak on all.
         self.wide = None if None in self.hoses else best_hose(stock.hoses)
@@ -301,7 +302,13 @@ class PriceOrder:
         joined = way.ways[way.at]
         base = self._least(way.pump, joined) - min(self.hose_price.values())
         best = self.best.get(way.pump.id)
-        if best is not None and self.quick.most_share(best, joined) < 1.0 - YEARS_SLACK:
+        if (
+            best is not None
+            and self.quick.most_share(best, joined) >= 1.0 - YEARS_SLACK
+            and self.quick.too_dry(best, joined, self.gate)
+        ):
+            self.dry += [Leaf(way.pump, joined, way.source, hose) for hose in self.hoses]
+        elif best is not None and self.quick.most_share(best, joined) < 1.0 - YEARS_SLACK:
             self.weak += [Leaf(way.pump, joined, way.source, hose) for hose in self.hoses]
         else:
             for hose in self.hoses:
@@ -323,6 +330,9 @@ class PriceOrder:
             return
         if self.quick.most_share(table, leaf.way) < 1.0 - YEARS_SLACK:
             self.weak.append(leaf)
+            return
+        if self.quick.too_dry(table, leaf.way, self.gate):
+            self.dry.append(leaf)
             return
         self.judged += 1
         kit = replace(self.joiner.kit(leaf.pump, leaf.way), hose=leaf.hose)

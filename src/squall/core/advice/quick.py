@@ -12,21 +12,26 @@ from numpy.typing import NDArray
 
 from squall.core.advice.joined import Joined, Joiner
 from squall.core.advice.refusals import stands_v
+from squall.core.advice.years_gate import YearsGate
 from squall.core.drive.motors import Motor
 from squall.core.drive.tables import LoadTable, on_array, on_volts
 from squall.core.electrics.conductors import resistance_ohm, sizes
 from squall.core.kit.cabling import LEAST_MM2, Rules
+from squall.core.kit.course import DARK_W_M2
 from squall.core.kit.parts import Hose, Panel, Pump
 from squall.core.kit.setup import CONDUCTOR_C
-from squall.core.kit.supply import Banked, Controlled, Direct
+from squall.core.kit.supply import Banked, Controlled
 from squall.core.years.by_light import brightest_states
 from squall.core.years.many_days import ManyDays
 from squall.core.years.nodes import states_at_ends, weights_at_ends
+from squall.core.years.record import SHORT_SHARE
 from squall.core.years.use import Use
 
 Floats = NDArray[np.float64]
 
 
+# Rounding of single figures in the sums of days. [-]
+_DAYS_SLACK = 4e-3
 _DIODE = ("light_current_a", "saturation_current_a", "series_ohm", "shunt_ohm", "ideality_v")
 _FLOWS = 65
 
@@ -75,6 +80,7 @@ class Quick:
         need = np.array(use.need_l)
         self.asks = need > 0.0
         self.need = need[self.asks]
+        self.wanted = use.need_of_days(days.month)
         self.weights_asked = self.weights[self.asks]
         layout = joiner.layout
         thin = max(s.ohm_per_m for s in sizes(rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9)
@@ -110,20 +116,34 @@ class Quick:
         """No more than this of the need is covered in the worst month; 1 or more where nothing is wanted. [-]"""
         if self.need.size == 0:
             return 1.0
-        a, row = self.joiner.arrays, way.array
-        series, strings = int(a.series[row]), int(a.strings[row])
-        panel = a.panel_of(row)
-        match way.supply:
-            case Direct():
-                flow = on_array(table, 0.0, states_at_ends(panel.module, self.days).diode, series, strings).flow_m3_s
-            case Controlled():
-                flow = self._on_most_power(
-                    table, self._power(panel) * (series * strings * way.supply.controller.efficiency)
-                )
-            case Banked():
-                return self._banked_share(table, way.supply, self._power(panel) * (series * strings))
-        litres = self.weights_asked @ flow * 1000.0
+        if isinstance(way.supply, Banked):
+            a, row = self.joiner.arrays, way.array
+            return self._banked_share(table, way.supply, self._power(a.panel_of(row)) * int(a.count[row]))
+        litres = self.weights_asked @ self._flow(table, way) * 1000.0
         return float((litres / self.need).min())
+
+    def too_dry(self, table: LoadTable, way: Joined, gate: YearsGate) -> bool:
+        """Whether a kit without a store must run short on more days of ten years than are allowed, by the most that each light brings."""
+        if isinstance(way.supply, Banked) or self.use.tank is not None or self.need.size == 0:
+            return False
+        lights = self.days.lights_w_m2.size
+        most = self._flow(table, way).reshape(-1, lights).max(axis=0) * 1000.0
+        most[self.days.lights_w_m2 <= DARK_W_M2] = 0.0
+        litres = gate.seconds_of(stored=False)[1] @ most.astype(np.float32)
+        wanted = self.wanted
+        return (
+            int((litres[wanted > 0.0] < wanted[wanted > 0.0] * (1.0 - SHORT_SHARE - _DAYS_SLACK)).sum())
+            > gate.most_short
+        )
+
+    def _flow(self, table: LoadTable, way: Joined) -> Floats:
+        """The most that a sun-driven kit can give at each light of the coldest and of the warmest air. [m3/s]"""
+        a, row = self.joiner.arrays, way.array
+        panel, series, strings = a.panel_of(row), int(a.series[row]), int(a.strings[row])
+        if isinstance(way.supply, Controlled):
+            efficiency = way.supply.controller.efficiency
+            return self._on_most_power(table, self._power(panel) * (series * strings * efficiency))
+        return on_array(table, 0.0, states_at_ends(panel.module, self.days).diode, series, strings).flow_m3_s
 
     def _power(self, panel: Panel) -> Floats:
         found = self.power.get(panel.id)

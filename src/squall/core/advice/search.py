@@ -11,7 +11,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from squall.core.advice.asked import MOST_DRY, Asked, Found
+from squall.core.advice.asked import MOST_DRY, MOST_HELPED, Asked, Found
 from squall.core.advice.price_order import Leaf, PriceOrder
 from squall.core.advice.ranked import Ranked
 from squall.core.kit.cabling import Rules
@@ -57,6 +57,8 @@ def search(
     complete = order.run()
     if len(order.holds) < order.asked.most:
         add_nearest(order)
+    else:
+        add_dry(order)
     order.short.sort(key=lambda r: (-r.worst_share, -round(r.year_share, 3), r.price))
     refused = sorted(order.refused.values(), key=lambda r: (r.pump, -r.count))
     dry = sorted((row for row in order.short if row.worst_share >= 1.0), key=lambda row: row.price)[:MOST_DRY]
@@ -77,6 +79,20 @@ def few(order: PriceOrder) -> list[Ranked]:
             kept.append(row)
             seen.add(key)
     return kept
+
+
+def add_dry(order: PriceOrder) -> None:
+    """Of each pump and source the cheapest that its days left out: a tank may help it."""
+    seen: set[tuple[str, str]] = set()
+    for leaf in order.dry:
+        key = (leaf.pump.id, leaf.source)
+        if len(seen) >= MOST_HELPED:
+            break
+        if key not in seen:
+            row = order.worked(leaf.pump, leaf.way, leaf.hose)
+            if row is not None and row.price <= order.asked.budget:
+                seen.add(key)
+                order.short.append(replace(row, holds=False))
 
 
 def add_nearest(order: PriceOrder) -> None:
@@ -112,7 +128,7 @@ def _left_out(order: PriceOrder) -> list[tuple[float, Leaf]]:
         least = order.need.shares[order.arrays.panel[rows]].min(axis=1) * dim.bound.l_per_j * order.arrays.count[rows]
         for share, way in zip(least.tolist(), dim.ways, strict=True):
             left += [(share, Leaf(dim.pump, way, dim.source, hose)) for hose in order.hoses]
-    for leaf in order.weak:
+    for leaf in (*order.weak, *order.dry):
         table = order.table(leaf.pump, leaf.hose)
         if table is not None:
             left.append((order.quick.most_share(table, leaf.way), leaf))

@@ -33,7 +33,7 @@ class YearsGate:
         banked = isinstance(setup.kit.supply, Banked)
         if self.days.shade is not None or (self.layout.falls is not None and banked):
             return True  # nodes are many where a shadow falls: the years are run at once
-        whole, by_light = self._seconds(setup)
+        whole, by_light = self.seconds_of(stored=isinstance(setup.kit.supply, Banked))
         # By the best air of each light first: a sixteenth of the sums, and most that run short show it.
         best = replace(means, nodes=means.nodes.max(axis=(0, 1)))
         for row, seconds in ((best, by_light), (means, whole)):
@@ -41,9 +41,8 @@ class YearsGate:
                 return False
         return True
 
-    def _seconds(self, setup: Setup) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+    def seconds_of(self, *, stored: bool) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
         """Seconds of each day at each node, and at each light; for a kit without a store those alone in which water is taken. [s]"""
-        stored = isinstance(setup.kit.supply, Banked)
         found = self.seconds.get(stored)
         if found is None:
             days = self.days if stored else drawn_days(self.days, self.use)
