@@ -16,7 +16,8 @@ from squall.words import later, say
 Changed = tuple[Job, Spoken]
 
 
-def _next_id(prefix: str, taken: list[str]) -> str:
+def next_id(prefix: str, taken: list[str]) -> str:
+    """The first identifier of a prefix that isn't taken."""
     number = 1
     while f"{prefix}{number}" in taken:
         number += 1
@@ -27,7 +28,7 @@ def add_piece(job: Job) -> Changed:
     """One more piece at the outlet end, of the last piece's hose."""
     last = job.run[-1]
     piece = Piece(
-        id=_next_id("p", [piece.id for piece in job.run]),
+        id=next_id("p", [piece.id for piece in job.run]),
         name="hose",
         length=quantity("5 m", 5.0),
         hose=last.hose,
@@ -56,7 +57,7 @@ def run_from_track(job: Job, profile: Profile) -> Changed:
     first = next((piece for piece in job.run if piece.side == "delivery"), job.run[-1])
     taken = [piece.id for piece in kept]
     for number, leg in enumerate(profile.legs, start=1):
-        taken.append(_next_id("p", taken))
+        taken.append(next_id("p", taken))
         kept.append(
             Piece(
                 id=taken[-1],
@@ -85,7 +86,7 @@ def add_drinkers(job: Job) -> Changed:
     if len(job.herd) >= 40:
         raise BadQuantity(later("A herd of 40 rows is the most; join some."))
     row = HerdRow(
-        id=_next_id("h", [row.id for row in job.herd]),
+        id=next_id("h", [row.id for row in job.herd]),
         name="goats",
         count=quantity("10", 10.0),
         each=quantity("6 L", 0.006),

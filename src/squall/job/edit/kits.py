@@ -15,21 +15,12 @@ from squall.core.errors import BadQuantity, NotFound
 from squall.core.kit.kit import Kit
 from squall.core.kit.parts import Pump
 from squall.core.kit.setup import Cabling
-from squall.core.reason import Spoken
 from squall.job.document.fields import edit
 from squall.job.document.job import Job, OptionDoc, OwnedRow, PartCopy, quantity
+from squall.job.edit.changes import Changed, next_id
 from squall.job.worked.own_pumps import parts_of
 from squall.job.worked.resolve import kit_name, option_from
 from squall.words import later, say
-
-Changed = tuple[Job, Spoken]
-
-
-def _next_id(prefix: str, taken: list[str]) -> str:
-    number = 1
-    while f"{prefix}{number}" in taken:
-        number += 1
-    return f"{prefix}{number}"
 
 
 def adopt(job: Job, kit: Kit, cabling: Cabling) -> Changed:
@@ -37,7 +28,7 @@ def adopt(job: Job, kit: Kit, cabling: Cabling) -> Changed:
     if len(job.options) >= 12:
         raise BadQuantity(later("Twelve options are the most; remove one first."))
     name = kit_name(kit)
-    option = option_from(kit, cabling, _next_id("o", [option.id for option in job.options]), name)
+    option = option_from(kit, cabling, next_id("o", [option.id for option in job.options]), name)
     for known in job.options:
         if known.model_copy(update={"id": option.id, "name": option.name}) == option:
             return job.model_copy(update={"chosen": known.id}), later("{name} chosen", name=known.name)
@@ -108,7 +99,7 @@ def enter_kit(job: Job, chosen: Mapping[str, str], parts: Catalogue) -> Changed:
         if not chosen.get(slot, "").strip():
             raise BadQuantity(words)
     pump, panel = pick(parts.pumps, chosen["pump"], "pump"), pick(parts.panels, chosen["panel"], "panel")
-    option_id = _next_id("o", [option.id for option in job.options])
+    option_id = next_id("o", [option.id for option in job.options])
     size = find_conductor(chosen.get("pump_cable", "").strip() or _USUAL_SIZE[job.wire_standard], job.wire_standard)
     option = OptionDoc(
         id=option_id, name=say("{pump} as it stands", pump=pump.name), pump=pump.id, source="panel", panel=panel.id, in_series=1,
@@ -151,7 +142,7 @@ def copy_option(job: Job, option_id: str) -> Changed:
     for option in job.options:
         if option.id == option_id:
             name = say("{name}, copy", name=option.name)[:120]
-            made = option.model_copy(update={"id": _next_id("o", [o.id for o in job.options]), "name": name})
+            made = option.model_copy(update={"id": next_id("o", [o.id for o in job.options]), "name": name})
             return job.model_copy(update={"options": [*job.options, made], "chosen": made.id}), later(
                 "{name} copied", name=option.name
             )
@@ -169,7 +160,7 @@ def own_part(job: Job, part_id: str, count: str, parts: Catalogue) -> Changed:
     kept = [row for row in job.owned if row.part != part_id]
     number = int(count.strip() or "1")
     if number:
-        kept.append(OwnedRow(id=_next_id("b", [row.id for row in kept]), part=part_id, count=number))
+        kept.append(OwnedRow(id=next_id("b", [row.id for row in kept]), part=part_id, count=number))
     if len(kept) > 60:
         raise BadQuantity(later("Sixty owned parts are the most."))
     return job.model_copy(update={"owned": kept}), later("{n} of {part} owned", n=number, part=part.title)
