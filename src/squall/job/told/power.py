@@ -97,7 +97,7 @@ def energy_figures(a: Assessment) -> list[Figure]:
     )  # fmt: skip
     law = say("W = V A, Wh = W h, Ah = Wh / V: by definition; flow and amps: {drive}", drive=DRIVE)
     figures = [
-        Figure("energy-minutes", say("Steady running for a day's water"), minutes * 60.0, "minutes", inputs[:2], say("litres / flow, at the volts shown on Lift"), DRIVE),
+        Figure("energy-minutes", say("Steady running for a day's water"), minutes * 60.0, "minutes", inputs[:2], say("the water over the flow, at the volts shown on Lift"), DRIVE),
         Figure("energy-wh", say("Energy for it"), used.energy_wh, "energy", inputs, say("volts x amps x hours"), law),
     ]  # fmt: skip
     if bank is None or used.battery_share is None:
