@@ -6,6 +6,7 @@ Every change is one transaction that also keeps what stood before it: a whole pr
 import json
 import sqlite3
 from collections.abc import Iterable, Mapping
+from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -198,11 +199,8 @@ def all_parts(conn: sqlite3.Connection) -> Catalogue:
 
 def parts_now(path: Path) -> Catalogue:
     """As :func:`all_parts`, of the database at a path."""
-    conn = connect(path)
-    try:
+    with closing(connect(path)) as conn:
         return all_parts(conn)
-    finally:
-        conn.close()
 
 
 class _Kept:

@@ -245,12 +245,9 @@ class PriceOrder:
                 row = self.worked(pump, wrong[0], hose)
                 if row is not None:
                     return ways  # never: the whole judgement doesn't agree, so nothing is left out
-                key = (pump.id, "motor-instant")
-                said = next(
-                    (r for k, r in self.refused.items() if k[0] == pump.id and k[1].startswith("motor-instant")), None
-                )
-                if said is not None:
-                    self.refused[key] = replace(said, count=said.count + len(wrong) * len(self.hoses) - 1)
+                for said in [self.refused.get((pump.id, code)) for code in OVER_CODES]:
+                    if said is not None:
+                        self._refuse(pump, len(wrong) * len(self.hoses) - 1, said.reason)
                 break
         return [way for way in ways if not over[way.array]]
 
@@ -302,17 +299,14 @@ class PriceOrder:
         joined = way.ways[way.at]
         base = self._least(way.pump, joined) - min(self.hose_price.values())
         best = self.best.get(way.pump.id)
-        if (
-            best is not None
-            and self.quick.most_share(best, joined) >= 1.0 - YEARS_SLACK
-            and self.quick.too_dry(best, joined, self.gate)
-        ):
-            self.dry += [Leaf(way.pump, joined, way.source, hose) for hose in self.hoses]
-        elif best is not None and self.quick.most_share(best, joined) < 1.0 - YEARS_SLACK:
-            self.weak += [Leaf(way.pump, joined, way.source, hose) for hose in self.hoses]
+        leaves = [Leaf(way.pump, joined, way.source, hose) for hose in self.hoses]
+        if best is not None and self.quick.most_share(best, joined) < 1.0 - YEARS_SLACK:
+            self.weak += leaves
+        elif best is not None and self.quick.too_dry(best, joined, self.gate):
+            self.dry += leaves
         else:
-            for hose in self.hoses:
-                self._push(base + self.hose_price[hose], Leaf(way.pump, joined, way.source, hose))
+            for leaf in leaves:
+                self._push(base + self.hose_price[leaf.hose], leaf)
         if way.at + 1 < len(way.ways):
             after = replace(way, at=way.at + 1)
             self._push(self._least(way.pump, after.ways[after.at]), after)

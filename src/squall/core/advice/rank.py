@@ -6,6 +6,7 @@ from math import inf
 
 import numpy as np
 
+from squall.core.advice.joined import supply_price
 from squall.core.advice.ranked import Ranked, Ranking, part_through_years, through_years
 from squall.core.advice.refusals import (
     bright_refusal,
@@ -97,12 +98,7 @@ def fitting_controller(direct: Kit, controllers: tuple[Controller, ...]) -> tupl
 
 def by_price_of(supplies: Sequence[Controlled | Banked]) -> list[Controlled | Banked]:
     """Supplies, the cheapest first."""
-
-    def price(supply: Controlled | Banked) -> float:
-        bank = supply.battery.price_of(supply.count) if isinstance(supply, Banked) else 0.0
-        return bank + supply.controller.price_of(1)
-
-    return sorted(supplies, key=price)
+    return sorted(supplies, key=supply_price)
 
 
 def _cheapest_that_fits(

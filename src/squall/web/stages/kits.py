@@ -1,5 +1,6 @@
 """Kits: the whole catalogue ranked for a job, in the background with progress; options side by side."""
 
+from contextlib import closing
 from dataclasses import dataclass
 from hashlib import sha256
 from sqlite3 import Connection
@@ -134,20 +135,14 @@ def _asked(request: Request, assessment: Assessment) -> Search:
 
 def counts_of(request: Request) -> dict[str, int]:
     """How many of each part are in the van."""
-    conn = connect(request.app.state.settings.database)
-    try:
+    with closing(connect(request.app.state.settings.database)) as conn:
         return counts_in_van(conn)
-    finally:
-        conn.close()
 
 
 def currency_of(request: Request) -> str:
     """The code of the owner's money; empty if nobody said."""
-    conn = connect(request.app.state.settings.database)
-    try:
+    with closing(connect(request.app.state.settings.database)) as conn:
         return setting(conn, "currency")
-    finally:
-        conn.close()
 
 
 def van_of(request: Request) -> frozenset[str]:
