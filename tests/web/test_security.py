@@ -26,6 +26,7 @@ CHANGES = [
     "/jobs/1/kits/take",
     "/jobs/1/survey/reading",
     "/jobs/1/survey/track",
+    "/jobs/1/survey/place",
     "/jobs/1/place",
     "/jobs/1/lift/test",
     "/jobs/1/lift/curve",

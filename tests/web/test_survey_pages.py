@@ -238,3 +238,39 @@ def test_grit_is_minded_in_the_kits(client) -> None:
     helical = [row for row in page.select(".kits tbody tr") if "Auger" in row.text]
     assert all("grit cuts its stator" in row.text for row in helical)
     assert "grit cuts its stator" in words(soup(client.get("/jobs/4/lift")).select_one("#part-ends"))
+
+
+def test_a_kit_serves_more_places_than_one(client) -> None:
+    """A place is typed at once or not at all; the verdict, the page and the drawing speak of it; wrong figures lose nothing."""
+    lone = client.get("/jobs/1/kits").text
+    typed = {"name": "upper trough", "lift": "7 m", "length": "20 m", "share": "30 %", "after": ""}
+    for wrong, words in (({"lift": ""}, "level to there: Nothing is typed"), ({"share": "100 %"}, "98"), ({"length": "long"}, "long"), ({"after": "p9"}, "not one of the choices")):  # fmt: skip
+        page = client.change("/jobs/1/survey/place", typed | wrong)
+        assert page.status_code == 422
+        assert words in page.text
+        assert 'value="upper trough"' in page.text
+    page = client.change("/jobs/1/survey/place", typed).text
+    assert "2 places share it, one after another" in page
+    assert 'id="served"' in page
+    drawn = client.get("/jobs/1/drawing.svg?stage=survey").text.replace("\xa0", " ")
+    assert "upper trough: 7 m up, 20 m of hose, 30 % of the water" in drawn
+    assert client.get("/jobs/1/kits").text != lone
+    together = client.type("served", "together")
+    assert "2 places stand open at once" in client.get("/jobs/1/survey").text, together.status_code
+    over = client.change("/jobs/1/survey/place", typed | {"name": "pen", "share": "80 %"})
+    assert "Shares of the other places, together is 110 %" in over.text.replace("\xa0", " ")
+    loop = client.type("outlet", "loop")
+    assert loop.status_code == 422
+    again = client.get("/jobs/1/export.json").json()
+    assert [row["name"] for row in again["outlets"]] == ["upper trough"]
+    gone = client.change("/jobs/1/do/remove-row", {"stage": "survey", "item": "outlets.o1"}).text
+    assert "share it" not in gone
+    assert "upper trough" in client.change("/jobs/1/undo", {"stage": "survey"}).text
+
+
+def test_a_place_behind_a_piece_that_goes_leaves_behind_the_one_before(client) -> None:
+    typed = {"name": "pen", "lift": "3 m", "length": "15 m", "share": "20 %", "after": "p1"}
+    assert client.change("/jobs/1/survey/place", typed).status_code == 200
+    client.change("/jobs/1/do/remove-piece", {"stage": "survey", "item": "p1"})
+    assert client.get("/jobs/1/export.json").json()["outlets"][0]["after"] == ""
+    assert client.get("/jobs/1/survey").status_code == 200

@@ -47,6 +47,33 @@ def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, *, thumb: bool) -> N
         sheet.close_part()
 
 
+def other_places(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
+    """The other places that share the kit: where each leaves the run, at its own height."""
+    behind = {piece.id: number for number, piece in enumerate(a.job.run, start=1)}
+    for number, row in enumerate(a.job.outlets):
+        joint = behind.get(row.after, 0)
+        at_the_bank = next((point for point in g.pieces[0] if point[0] >= g.rim_x - 1.0), g.pieces[0][-1])
+        x, y = g.pieces[joint - 1][-1] if joint else at_the_bank
+        end_x = x + (g.x1 - x) * (number + 1) / (len(a.job.outlets) + 1)
+        end_y = frame.y(min(max(row.lift.si, frame.low_m), frame.high_m))
+        if sheet.stage == "thumb":
+            sheet.add("path", d=f"M{x:.1f} {y:.1f} L{end_x:.1f} {end_y:.1f}", class_="hose branch", stroke_width=1.5, fill="none")  # fmt: skip
+            continue
+        told = say("{name}: {lift:head} up, {length:length} of hose, {share:share} of the water", name=row.name,
+                   lift=row.lift.si, length=row.length.si, share=row.share.si)  # fmt: skip
+        sheet.open_part(f"place:{row.id}", told, "survey")
+        hose = a.chosen.kit.hose if a.chosen is not None and not row.fixed else None
+        bore = hose.inner_diameter_m if hose is not None else row.bore.si
+        width = min(max(bore * 1000 / 6.0, 2.0), 7.0)
+        d = f"M{x:.1f} {y:.1f} L{end_x:.1f} {end_y:.1f}"
+        sheet.add("path", d=d, class_="hose-touch", fill="none")
+        sheet.add("path", d=d, class_="hose branch", stroke_width=width, fill="none")
+        sheet.add("path", d=f"M{end_x - 10:.1f} {end_y + 3:.1f} l3 8 h14 l3 -8", class_="outlet", fill="none")
+        if not frame.narrow or sheet.stage == "survey":
+            sheet.words(end_x, end_y - 7, row.name, "hose-words", "middle")
+        sheet.close_part()
+
+
 def worst_piece(a: Drawn) -> int:
     """Number of the piece that loses most head; -1 with nothing worked out."""
     if a.chosen is None:

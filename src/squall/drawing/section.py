@@ -13,7 +13,7 @@ from markupsafe import Markup, escape
 
 from squall.drawing.ground import ground_and_water, height_scale, level_doubt, lift_words, sun, water_part
 from squall.drawing.kit import box_part, cables, panel_part, panel_shape, pump_part, pump_shape, test_points
-from squall.drawing.line import grade_line, hose, outlet_part, outlet_shape
+from squall.drawing.line import grade_line, hose, other_places, outlet_part, outlet_shape
 from squall.drawing.sheet import Frame, Geometry, Sheet, Sketch, frame_for
 from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment
@@ -63,6 +63,7 @@ def draw_thumbnail(job_id: int, job: Job) -> Markup:
     geometry = Geometry(frame, a)
     ground_and_water(sheet, frame, geometry, a)
     hose(sheet, frame, geometry, a, thumb=True)
+    other_places(sheet, frame, geometry, a)
     outlet_shape(sheet, frame, geometry, a)
     pump_shape(sheet, *geometry.pump, 0.5)
     if job.option is not None:
@@ -106,6 +107,7 @@ def _section(sheet: Sheet, frame: Frame, a: Assessment) -> None:
         grade_line(sheet, frame, geometry, a)
     cables(sheet, frame, geometry, a)
     hose(sheet, frame, geometry, a, thumb=False)
+    other_places(sheet, frame, geometry, a)
     level_doubt(sheet, frame, geometry, a)
     water_part(sheet, frame, geometry, a)
     outlet_part(sheet, frame, geometry, a)

@@ -56,7 +56,7 @@ def frame_for(a: Drawn, stage: str, narrow: bool) -> Frame:
     """The sheet for one stage: heights from below the pump to above whatever stands highest."""
     heights = a.heights
     ends = [piece.end_height.si for piece in a.job.run if piece.end_height is not None]
-    top = max(heights.lift_m, heights.rim_m, 0.5, *ends)
+    top = max(heights.lift_m, heights.rim_m, 0.5, *ends, *(row.lift.si for row in a.job.outlets))
     if a.chosen is not None and stage == "lift":
         top = max(top, min(head_at_pump(a.chosen), 2.2 * top))
     below = max(heights.pump_below_m + 0.12 * top, 0.16 * top, pumping_fall(a) + 0.1 * top)

@@ -106,10 +106,11 @@ def _check(job: Job, catalogue: Catalogue) -> None:
             cabling_of(option)
         for key in job.devices:
             pick(catalogue.devices, key, "device")
-        for piece in job.run:
-            if piece.hose != "own":
-                pick(catalogue.hoses, piece.hose, "hose")
-            check_roughness(job, piece.id)
+        for place, rows in (("run", job.run), ("outlets", job.outlets)):
+            for row in rows:
+                if row.hose != "own":
+                    pick(catalogue.hoses, row.hose, "hose")
+                check_roughness(job, place, row.id)
         check_all(job, catalogue)
         assess(job)
     except BadFile:

@@ -60,7 +60,7 @@ class Stage:
 
 _ALL = (
     Stage("survey", later("Survey"), later("what water, how far up, how far along"), "s", charts=True,
-          own_parts={"water": "water", "lift": "lift"}, home_of=("water", "lift", "run"), first=later("Water and run"), anywhere=True),
+          own_parts={"water": "water", "lift": "lift"}, home_of=("water", "lift", "run", "place"), first=later("Water and run"), anywhere=True),
     Stage("place", later("The place"), later("where it is, and what light it has"), under="survey", anywhere=True),
     Stage("need", later("Need"), later("how much, when"), "d", own_parts={"outlet": "outlet"}, home_of=("outlet",), air=True),
     Stage("lift", later("Lift"), later("which pump gives that here"), "l", charts=True, own_parts={"pump": "pump"},

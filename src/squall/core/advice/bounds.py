@@ -60,7 +60,7 @@ def bound_of(pump: Pump, layout: Layout, most_v: float) -> PumpBound:
     PumpBound
         Both nil if it can't lift to that head at all.
     """
-    head = layout.steady.static_head_m
+    head = layout.steady.least_static_m
     if pump.motor.kind == "displacement":
         return _displacing(pump.motor, head, most_v)
     return _throwing(pump.motor, head, most_v)

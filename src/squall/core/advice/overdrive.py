@@ -15,7 +15,7 @@ from squall.core.advice.refusals import allowed_v
 from squall.core.drive.tables import Course, LoadTable, on_array, on_volts
 from squall.core.kit.course import sun_course
 from squall.core.kit.parts import Controller
-from squall.core.kit.setup import Cabling, Setup, table_for
+from squall.core.kit.setup import Cabling, Setup, table_on
 from squall.core.kit.supply import Direct
 from squall.core.reason import Reason
 from squall.core.roots import root
@@ -93,7 +93,7 @@ def three_ways(
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     direct = replace(kit, supply=Direct())
-    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    table = table_on(kit.pump.motor, layout, kit.hose)
     lit = lit_light(light, kit.panel.module)
     limit = limit_v if limit_v is not None else allowed_v(kit)
     ohm = cabling.pump_ohm(direct, layout)

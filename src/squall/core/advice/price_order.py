@@ -37,7 +37,7 @@ from squall.core.errors import Stopped
 from squall.core.kit.cabling import LEAST_MM2, Rules
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Hose, Pump, SourceKind, Stock
-from squall.core.kit.setup import SUNDRIES_PRICE, Cabling, Setup, cable_price, table_for
+from squall.core.kit.setup import SUNDRIES_PRICE, Cabling, Setup, cable_price, table_on
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import Light
@@ -182,7 +182,7 @@ class PriceOrder:
     def _enter(self, pump: Pump) -> None:
         """A pump comes up at the least that a kit of it can cost; one that can't lift the water doesn't."""
         motor = pump.motor
-        if motor.kind == "centrifugal" and shut_off_head(motor, stands_v(pump)) <= self.layout.steady.static_head_m:
+        if motor.kind == "centrifugal" and shut_off_head(motor, stands_v(pump)) <= self.layout.steady.least_static_m:
             self._refuse(pump, 1, cannot_lift(self.layout))
             return
         if self.stock.panels:
@@ -221,8 +221,10 @@ class PriceOrder:
         bound = bound_of(pump, self.layout, stands_v(pump))
         watts = self.arrays.watts
         sized = (watts >= LEAST_SIZE * pump.rated_w) & (watts <= MOST_OVERSIZE * pump.rated_w)
-        if self.wide is not None and narrower_gives_less(pump):
-            self.best[pump.id] = table_for(pump.motor, self.layout.line(self.wide))
+        # Where places stand open together a narrow hose may share the water out better.
+        together = self.layout.round is not None and self.layout.round.mode == "together"
+        if self.wide is not None and not together and narrower_gives_less(pump):
+            self.best[pump.id] = table_on(pump.motor, self.layout, self.wide)
         for source in self.asked.sources:
             ways, refused = self._ways(pump, source, sized, table)
             if source == "panel":
@@ -341,7 +343,7 @@ class PriceOrder:
         """The pump on the line with a hose; None if it lifts nothing there."""
         key = (pump.id, None if hose is None else hose.id)
         if key not in self.tables:
-            table = table_for(pump.motor, self.layout.line(hose))
+            table = table_on(pump.motor, self.layout, hose)
             self.tables[key] = table if lifts(pump, table) else None
         return self.tables[key]
 

@@ -98,7 +98,7 @@ class Quick:
         """The same on the hose of a table."""
         found = self.over.get(id(table))
         if found is None:
-            amps = float(np.interp(stands_v(pump), table.volts_v, table.current_a))
+            amps = float(np.interp(stands_v(pump), table.volts_v, table.heaviest_a))
             found = self.over[id(table)] = self._over(stands_v(pump), amps * (1.0 + 1e-6))
         return found
 

@@ -26,7 +26,7 @@ from squall.core.kit.cabling import Rules, choose_cabling
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import BatteryUnit, Controller, Hose, Pump, Stock
-from squall.core.kit.setup import Cabling, Setup, kit_price, table_for
+from squall.core.kit.setup import Cabling, Setup, kit_price, table_on
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.kit.wiring import wiring_refusal
 from squall.core.reason import Reason, Told
@@ -180,7 +180,7 @@ def rank(
             raise Stopped(Reason("search-stopped-nothing-changed"))
         # A hose that takes no piece's place is not bought, and makes no kit another.
         hoses: tuple[Hose | None, ...] = stock.hoses if layout.hose_m > 0.0 else (None,)
-        tables = {hose: table_for(pump.motor, layout.line(hose)) for hose in hoses}
+        tables = {hose: table_on(pump.motor, layout, hose) for hose in hoses}
         reaching = {hose: table for hose, table in tables.items() if lifts(pump, table)}
         if not reaching:
             any_kit = Kit(pump, Direct(), stock.panels[0], 1, 1)
@@ -245,7 +245,7 @@ def judge(kit: Kit, layout: Layout, light: Light, use: Use, rules: Rules) -> Ran
     Ranked
         Its litres, price and months, or why it is refused; a refused kit has no cabling.
     """
-    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    table = table_on(kit.pump.motor, layout, kit.hose)
     if not lifts(kit.pump, table):
         return _refused(kit, cannot_lift(layout))
     row, _ = judge_months(kit, table, layout, light, use, rules)

@@ -6,8 +6,9 @@ from squall.core.hydraulics.suction import SuctionCheck, check_suction
 from squall.core.kit.cabling import OVER_SUN
 from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.layout import Layout
+from squall.core.kit.outlets import served_at
 from squall.core.kit.parts import BatteryUnit, Hose, Pump
-from squall.core.kit.setup import Setup, design_current_a, table_for
+from squall.core.kit.setup import Setup, design_current_a, table_on
 from squall.core.kit.supply import FULL_SHARE, Banked, Controlled
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import Light
@@ -141,7 +142,7 @@ def lifts(pump: Pump, table: LoadTable) -> bool:
 
 def cannot_lift(layout: Layout) -> Reason:
     """Refusal of a pump that can't reach the outlet."""
-    return Reason("pump-cant-lift-water-any-volts", static_head=layout.static_head_m)
+    return Reason("pump-cant-lift-water-any-volts", static_head=max(place.static_head_m for place in layout.places))
 
 
 def place_refusal(kit: Kit, layout: Layout, light: Light) -> Reason | None:
@@ -205,6 +206,8 @@ def hose_refusal(kit: Kit, layout: Layout, most_v: float) -> Reason | None:
     """
     if kit.hose is None:
         return None
+    if layout.round is not None:
+        return next((why for place in layout.places if (why := hose_refusal(kit, place, most_v)) is not None), None)
     start = layout.lowest_replaceable_m
     if start is None:
         return None
@@ -254,7 +257,8 @@ def draws(kit: Kit, layout: Layout) -> bool:
 def season_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
     """What the year or the brightest instant of the coldest day shows that forbids a kit."""
     kit, layout = setup.kit, setup.layout
-    far = flow_refusal(kit, layout, season.most_flow_m3_s) or bright_refusal(setup, season.instant_v)
+    most_a, most_flow = setup.table.peaks(season.most_motor_v, season.most_motor_a, season.most_flow_m3_s)
+    far = flow_refusal(kit, layout, most_flow) or bright_refusal(setup, season.instant_v)
     if far is not None:
         return far
     if season.stopped:
@@ -267,9 +271,18 @@ def season_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
     burst = hose_refusal(kit, layout, max(season.most_motor_v, _shut_v(kit)))
     if burst is not None:
         return burst
-    if kit.controller is not None and kit.controller.kind == "pump" and season.most_motor_a > kit.controller.max_a:
-        return Reason("pump-draws-controller-gives", most_motor=season.most_motor_a, max=kit.controller.max_a)
+    if kit.controller is not None and kit.controller.kind == "pump" and most_a > kit.controller.max_a:
+        return Reason("pump-draws-controller-gives", most_motor=most_a, max=kit.controller.max_a)
     return None
+
+
+def slowest_place(kit: Kit, layout: Layout, volts_v: float) -> str:
+    """The place besides the run's own end that takes most of the round, or gets least of its share, at given volts [V]; nothing if it is the run's own."""
+    assert layout.round is not None
+    served = served_at(kit.pump.motor, layout, kit.hose, volts_v)
+    per_share = [each.flow_m3_s / share for each, share in zip(served, layout.round.shares, strict=True)]
+    slowest = per_share.index(min(per_share))
+    return layout.round.outlets[slowest - 1].name if slowest else ""
 
 
 def limiting_cause(kit: Kit, layout: Layout, season: Season) -> Reason:
@@ -278,12 +291,16 @@ def limiting_cause(kit: Kit, layout: Layout, season: Season) -> Reason:
         return Reason("held-by-nothing")
     line = layout.line(kit.hose)
     flow = float(season.flow_m3_s.max())
+    if layout.round is not None:
+        slowest = slowest_place(kit, layout, season.most_motor_v)
+        if slowest:
+            return Reason("held-by-place", place=slowest)
     loss = line.loss_m(flow)
     if loss > 0.5 * max(line.static_head_m, 0.5):
         if kit.hose is not None:
             return Reason("held-by-run-through-hose", loss=loss, hose=kit.hose.nominal)
         return Reason("held-by-run", loss=loss)
-    table = table_for(kit.pump.motor, line)
+    table = table_on(kit.pump.motor, layout, kit.hose)
     if (
         not isinstance(kit.supply, Banked)
         and design_current_a(kit, table) >= 0.9 * kit.panel.module.isc_a * kit.in_parallel

@@ -12,8 +12,10 @@ PHI_AT_SPEED, SPEED_AT_PHI, HEAD_AT_SPEED = 0, 1, 2
 
 
 @njit(cache=True, nogil=True)
-def _head(flow, static, drawdown, pipes, factors, log_first, log_step, laminar):  # type: ignore[no-untyped-def]
-    """Head that a line asks at a flow: pipes are rows of bore's area, bore, length, K, water's viscosity and twice gravity."""
+def _head(flow, static, drawdown, line):  # type: ignore[no-untyped-def]
+    """Head that a line asks at a flow: pipes are rows of bore's area, bore, length, K, water's viscosity and twice
+    gravity; beyond them heads `more_h` at flows `more_q`, if any."""
+    pipes, factors, log_first, log_step, laminar, more_q, more_h = line
     head = static + drawdown * flow
     for p in range(pipes.shape[0]):
         velocity = flow / pipes[p, 0]
@@ -26,6 +28,9 @@ def _head(flow, static, drawdown, pipes, factors, log_first, log_step, laminar):
             i = min(max(int(place), 0), factors.shape[1] - 2)
             factor = factors[p, i] + (factors[p, i + 1] - factors[p, i]) * min(place - i, 1.0)
         head += (factor * pipes[p, 2] / pipes[p, 1] + pipes[p, 3]) * velocity * velocity / pipes[p, 5]
+    if more_q.size > 1:
+        j = min(max(np.searchsorted(more_q, flow, side="right") - 1, 0), more_q.size - 2)
+        head += more_h[j] + (more_h[j + 1] - more_h[j]) * (flow - more_q[j]) / (more_q[j + 1] - more_q[j])
     return head
 
 
@@ -38,18 +43,18 @@ def _cubic(x, knots, pieces):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _surplus(kind, x, fixed, knots, pieces, static, drawdown, pipes, factors, log_first, log_step, laminar):  # type: ignore[no-untyped-def]
+def _surplus(kind, x, fixed, knots, pieces, static, drawdown, line):  # type: ignore[no-untyped-def]
     """Falls through nil where end and line agree; in head. [m]"""
     if kind == HEAD_AT_SPEED:
         flow = _cubic(x, knots, pieces) * fixed
-        return _head(max(flow, 0.0), static, drawdown, pipes, factors, log_first, log_step, laminar) - x
+        return _head(max(flow, 0.0), static, drawdown, line) - x
     phi, speed = (x, fixed) if kind == PHI_AT_SPEED else (fixed, x)
-    asked = _head(phi * speed, static, drawdown, pipes, factors, log_first, log_step, laminar)
+    asked = _head(phi * speed, static, drawdown, line)
     return _cubic(phi, knots, pieces) * speed * speed - asked
 
 
 @njit(cache=True, nogil=True)
-def meet(kind, fixed, low, high, knots, pieces, static, drawdown, pipes, factors, log_first, log_step, laminar, out):  # type: ignore[no-untyped-def]
+def meet(kind, fixed, low, high, knots, pieces, static, drawdown, line, out):  # type: ignore[no-untyped-def]
     """For each fixed figure the place between `low` and `high` where the surplus is nil, and the surplus at both ends.
 
     out (3, fixed): place, surplus at `low`, surplus at `high`; at a bound if it is not nil between. Regula falsi by
@@ -57,8 +62,8 @@ def meet(kind, fixed, low, high, knots, pieces, static, drawdown, pipes, factors
     """
     for c in range(fixed.size):
         a, b = low, high
-        fa = _surplus(kind, a, fixed[c], knots, pieces, static, drawdown, pipes, factors, log_first, log_step, laminar)
-        fb = _surplus(kind, b, fixed[c], knots, pieces, static, drawdown, pipes, factors, log_first, log_step, laminar)
+        fa = _surplus(kind, a, fixed[c], knots, pieces, static, drawdown, line)
+        fb = _surplus(kind, b, fixed[c], knots, pieces, static, drawdown, line)
         out[1, c], out[2, c] = fa, fb
         falling = kind != SPEED_AT_PHI
         above, below = (fa, fb) if falling else (fb, fa)
@@ -74,9 +79,7 @@ def meet(kind, fixed, low, high, knots, pieces, static, drawdown, pipes, factors
                 x = 0.5 * (a + b)
             else:
                 x = a + (b - a) * (fa / (fa - fb))
-            f = _surplus(
-                kind, x, fixed[c], knots, pieces, static, drawdown, pipes, factors, log_first, log_step, laminar
-            )
+            f = _surplus(kind, x, fixed[c], knots, pieces, static, drawdown, line)
             if f == 0.0:
                 break
             if (f > 0.0) == (fa > 0.0):

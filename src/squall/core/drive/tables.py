@@ -42,6 +42,8 @@ class LoadTable:
         Of the motor. [ohm]
     rated_a : float
         Current at the motor's rated volts. [A]
+    most_a, most_flow_m3_s : NDArray or None
+        Where more lines than one are served: at the one on which most is drawn, and most given, at the same volts. [A], [m3/s]
     """
 
     volts_v: Floats
@@ -51,6 +53,25 @@ class LoadTable:
     standstill_a: float
     resistance_ohm: float
     rated_a: float
+    most_a: Floats | None = None
+    most_flow_m3_s: Floats | None = None
+
+    @property
+    def heaviest_a(self) -> Floats:
+        """Current on the line on which most is drawn: what cables and ratings go by. [A]"""
+        return self.current_a if self.most_a is None else self.most_a
+
+    def peaks(self, volts_v: float, amps_a: float, flow_m3_s: float) -> tuple[float, float]:
+        """Amps and flow that were worked out at given volts, as they are on the line on which most is drawn and given. [A], [m3/s]"""
+        if self.most_a is None or self.most_flow_m3_s is None:
+            return amps_a, flow_m3_s
+        over = []
+        for most, mean, value in (
+            (self.most_a, self.current_a, amps_a), (self.most_flow_m3_s, self.flow_m3_s, flow_m3_s),
+        ):  # fmt: skip
+            here = float(np.interp(volts_v, self.volts_v, mean))
+            over.append(value * float(np.interp(volts_v, self.volts_v, most)) / here if here > 0.0 else value)
+        return over[0], over[1]
 
 
 def load_table(motor: Motor, line: Line) -> LoadTable:
@@ -129,7 +150,7 @@ def _while_it_slows(motor: Motor, line: Line, start: float, top: float) -> tuple
     """
     nothing = np.zeros(0)
     first, last = motor.phi_range
-    if first > 0.0 or not 0.0 < start < top:
+    if first > 0.0 or not 1e-6 * top < start < top:
         return nothing, nothing, start
     most = float(_meet(motor.psi, line, PHI_AT_SPEED, np.array([top]), 0.0, last)[0][0])
     phi = most * (np.arange(1, _ON_RISE + 1) / _ON_RISE) ** 1.5
@@ -160,7 +181,7 @@ def _meet(
 
     knots, pieces = curve.pieces
     out = np.empty((3, fixed.size))
-    meet(kind, fixed, low, high, knots, pieces, line.static_head_m, line.drawdown_s_m2, *line.compiled, out)
+    meet(kind, fixed, low, high, knots, pieces, line.static_head_m, line.drawdown_s_m2, line.compiled, out)
     return out[0], out[1], out[2]
 
 

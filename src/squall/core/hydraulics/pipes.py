@@ -21,6 +21,7 @@ LAMINAR_LIMIT = 2000.0
 TURBULENT_LIMIT = 4000.0
 _RE_TABLE_MAX = 1.0e7
 _RE_TABLE_SIZE = 400
+_NOTHING = np.zeros(0)
 
 
 @dataclass(frozen=True)
@@ -188,6 +189,31 @@ def regime(reynolds_number: float) -> str:
     return "transition" if reynolds_number < TURBULENT_LIMIT else "turbulent"
 
 
+@dataclass(frozen=True, eq=False)
+class HeadCurve:
+    """Head against flow at rising flows, straight between them; the first flow is none. [m3/s], [m]"""
+
+    flows_m3_s: NDArray[np.float64]
+    heads_m: NDArray[np.float64]
+
+    def head_at(self, flow_m3_s: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Head asked at flows. [m]
+
+        Raises
+        ------
+        OutOfRange
+            Beyond the last flow.
+        """
+        most = float(self.flows_m3_s[-1])
+        if flow_m3_s.size and float(flow_m3_s.max()) > most:
+            raise OutOfRange("flow", Quantity(float(flow_m3_s.max()), "flow"), Between(0.0, most, "flow"))
+        return np.interp(flow_m3_s, self.flows_m3_s, self.heads_m)
+
+    def flow_at(self, head_m: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Flow under heads, none under the first; the last beyond the last head, which its makers keep out. [m3/s]"""
+        return np.interp(head_m, self.heads_m, self.flows_m3_s, left=0.0)
+
+
 @dataclass(frozen=True)
 class Line:
     """All the pipes of a job in series, and the lift they climb.
@@ -203,16 +229,20 @@ class Line:
         The water in them.
     drawdown_s_m2 : float
         How far the source's level falls for each flow; adds to the head. [m per m3/s]
+    beyond : HeadCurve or None
+        Head over the static one that is asked beyond the pipes, where the line parts. [m]
     """
 
     static_head_m: float
     pipes: tuple[Pipe, ...]
     water: Water
     drawdown_s_m2: float = 0.0
+    beyond: HeadCurve | None = None
 
     def loss_m(self, flow_m3_s: float) -> float:
         """Head lost to friction and fittings at a flow. [m]"""
-        return sum(pipe_loss(flow_m3_s, pipe, self.water).head_loss_m for pipe in self.pipes)
+        more = 0.0 if self.beyond is None else float(self.beyond.head_at(np.array([flow_m3_s]))[0])
+        return sum((pipe_loss(flow_m3_s, pipe, self.water).head_loss_m for pipe in self.pipes), more)
 
     def head_m(self, flow_m3_s: float) -> float:
         """Total dynamic head that the line asks for at a flow. [m]"""
@@ -223,12 +253,15 @@ class Line:
         head = self.static_head_m + self.drawdown_s_m2 * flow_m3_s
         for pipe in self.pipes:
             head += loss_at(flow_m3_s, pipe, self.water)
-        return head
+        return head if self.beyond is None else head + self.beyond.head_at(flow_m3_s)
 
     @cached_property
-    def compiled(self) -> tuple[NDArray[np.float64], NDArray[np.float64], float, float, float]:
+    def compiled(
+        self,
+    ) -> tuple[NDArray[np.float64], NDArray[np.float64], float, float, float, NDArray[np.float64], NDArray[np.float64]]:
         """The same pipes as plain arrays, for compiled loops: rows of area, bore, length, K, viscosity, twice gravity; their
-        factors over log Re, its first and its step; and the laminar limit. [m2], [m], [m], [-], [m2/s], [m/s2]
+        factors over log Re, its first and its step; the laminar limit; flows and heads beyond them.
+        [m2], [m], [m], [-], [m2/s], [m/s2], [m3/s], [m]
         """
         rows = [
             (p.area_m2, p.inner_diameter_m, p.length_m, p.minor_loss_k, self.water.viscosity_m2_s, 2.0 * GRAVITY_M_S2)
@@ -243,6 +276,8 @@ class Line:
             float(log_re[0]),
             float(log_re[1] - log_re[0]),
             LAMINAR_LIMIT,
+            _NOTHING if self.beyond is None else self.beyond.flows_m3_s,
+            _NOTHING if self.beyond is None else self.beyond.heads_m,
         )
 
 
@@ -311,7 +346,7 @@ def flow_for_loss(head_m: float, line: Line) -> float:
     """
     if head_m <= 0.0:
         return 0.0
-    if not any(pipe.length_m > 0.0 or pipe.minor_loss_k > 0.0 for pipe in line.pipes):
+    if line.beyond is None and not any(pipe.length_m > 0.0 or pipe.minor_loss_k > 0.0 for pipe in line.pipes):
         return inf
     low, high = 0.0, 1e-5
     while line.loss_m(high) < head_m:

@@ -93,7 +93,7 @@ def most_running_a(kit: Kit, table: LoadTable, record_low_c: float) -> float:
             top_v = kit.supply.controller.out_max_v
         case _:
             top_v = loop_open_v(kit, record_low_c)
-    amps = float(np.interp(top_v, table.volts_v, table.current_a))
+    amps = float(np.interp(top_v, table.volts_v, table.heaviest_a))
     if isinstance(kit.supply, Direct):
         return min(amps, OVER_SUN * short_a(kit))
     return min(amps, kit.supply.controller.max_a) if isinstance(kit.supply, Controlled) else amps

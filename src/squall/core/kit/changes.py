@@ -6,7 +6,7 @@ from dataclasses import replace
 from squall.core.drive.motors import Motor
 from squall.core.electrics.conductors import Conductor
 from squall.core.kit.kit import Direction, Kit, with_hose, with_panels
-from squall.core.kit.layout import Layout
+from squall.core.kit.layout import Layout, RunPiece
 from squall.core.kit.parts import Hose
 from squall.core.kit.setup import Setup
 
@@ -81,9 +81,17 @@ def lower(layout: Layout, more_m: float) -> Layout:
         for piece in layout.pieces
     )
     lift = max(layout.lift_m + more_m, 0.0)
-    return replace(layout, lift_m=lift, bank_m=max(layout.bank_m + more_m, 0.0), pieces=heights)
+    others = None if layout.round is None else layout.round.lower(more_m)
+    return replace(layout, lift_m=lift, bank_m=max(layout.bank_m + more_m, 0.0), pieces=heights, round=others)
 
 
 def longer(layout: Layout, factor: float) -> Layout:
     """A layout whose every piece is longer or shorter by a factor. [-]"""
-    return replace(layout, pieces=tuple(replace(piece, length_m=piece.length_m * factor) for piece in layout.pieces))
+
+    def grown(pieces: tuple[RunPiece, ...]) -> tuple[RunPiece, ...]:
+        return tuple(replace(piece, length_m=piece.length_m * factor) for piece in pieces)
+
+    others = layout.round
+    if others is not None:
+        others = replace(others, outlets=tuple(replace(o, pieces=grown(o.pieces)) for o in others.outlets))
+    return replace(layout, pieces=grown(layout.pieces), round=others)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -77,6 +78,56 @@ class Falls:
         return mixed
 
 
+RoundMode = Literal["carried", "turn", "together"]
+
+
+@dataclass(frozen=True)
+class Outlet:
+    """One more place that a kit serves, beside the end of the run.
+
+    Attributes
+    ----------
+    name : str
+        What it is called.
+    lift_m : float
+        As :class:`Layout` has it. [m]
+    pieces : tuple[RunPiece, ...]
+        Its own, from where it leaves the run.
+    share : float
+        Of the day's water, above 0 and under 1. [-]
+    after : int
+        How many pieces of the run lie before it leaves; what a surface pump draws through always does.
+    """
+
+    name: str
+    lift_m: float
+    pieces: tuple[RunPiece, ...]
+    share: float
+    after: int = 0
+
+
+@dataclass(frozen=True)
+class Round:
+    """The places that share a kit beside the end of the run, and how: the set is carried from one to the next, valves open
+    them in turn, or all stand open together.
+    """
+
+    mode: RoundMode
+    outlets: tuple[Outlet, ...]
+
+    @property
+    def shares(self) -> tuple[float, ...]:
+        """Of the day's water, the run's own end first. [-]"""
+        others = tuple(outlet.share for outlet in self.outlets)
+        return (1.0 - sum(others), *others)
+
+    def lower(self, more_m: float) -> "Round":
+        """The same with the water standing that much lower. [m]"""
+        return replace(
+            self, outlets=tuple(replace(outlet, lift_m=max(outlet.lift_m + more_m, 0.0)) for outlet in self.outlets)
+        )
+
+
 @dataclass(frozen=True)
 class Layout:
     """What the survey fixes whatever the kit: lift, run, water, cable lengths.
@@ -112,6 +163,8 @@ class Layout:
         Head at the pump that a relief valve or a pressure switch allows; None without one. [m]
     falls : Falls or None
         How the level goes through the year; None where it stays. [m]
+    round : Round or None
+        The other places that share the kit; the lift and the run above are those of the first.
     """
 
     lift_m: float
@@ -129,6 +182,19 @@ class Layout:
     drawdown_s_m2: float = 0.0
     relief_m: float | None = None
     falls: Falls | None = None
+    round: Round | None = None
+
+    @cached_property
+    def places(self) -> tuple["Layout", ...]:
+        """The layout of each place that the kit serves, as if it were the only one; the end of the run first."""
+        alone = replace(self, round=None)
+        if self.round is None:
+            return (alone,)
+        others = []
+        for outlet in self.round.outlets:
+            trunk = self.pieces[: max(outlet.after, self.suction_pieces)]
+            others.append(replace(alone, lift_m=outlet.lift_m, pieces=trunk + outlet.pieces))
+        return (alone, *others)
 
     @property
     def steady(self) -> "Layout":
@@ -145,6 +211,7 @@ class Layout:
             lift_m=self.lift_m + most,
             bank_m=self.bank_m + most,
             pump_below_m=max(self.pump_below_m - most, 0.0),
+            round=None if self.round is None else self.round.lower(most),
         )
 
     @property
@@ -155,6 +222,11 @@ class Layout:
         it falls beyond is not counted as gain, for air gathers at the top.
         """
         return (0.0 if self.closed_circuit else max(self.lift_m, self.highest_m)) + self.end_pressure_m
+
+    @property
+    def least_static_m(self) -> float:
+        """The least head before any flow, of all its places. [m]"""
+        return min(place.static_head_m for place in self.places)
 
     @property
     def highest_m(self) -> float:
@@ -211,8 +283,13 @@ class Layout:
 
     @property
     def hose_m(self) -> float:
-        """Length of hose that a kit brings. [m]"""
-        return sum(piece.length_m for piece in self.pieces if piece.replaceable)
+        """Length of hose that a kit brings: for all its places, or the longest of them where one hose is carried round. [m]"""
+        own = sum(piece.length_m for piece in self.pieces if piece.replaceable)
+        if self.round is None:
+            return own
+        if self.round.mode == "carried":
+            return max(sum(p.length_m for p in place.pieces if p.replaceable) for place in self.places)
+        return own + sum(p.length_m for outlet in self.round.outlets for p in outlet.pieces if p.replaceable)
 
 
 @lru_cache(maxsize=1024)

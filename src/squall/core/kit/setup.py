@@ -9,6 +9,8 @@ from squall.core.electrics.conductors import Conductor, resistance_ohm
 from squall.core.hydraulics.pipes import Line
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
+from squall.core.kit.outlets import round_table
+from squall.core.kit.parts import Hose
 from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Direct
 from squall.core.reason import Reason, Told
 
@@ -67,7 +69,7 @@ class Setup:
     @cached_property
     def table(self) -> LoadTable:
         """The pump on that line, at every volts."""
-        return table_for(self.kit.pump.motor, self.line)
+        return table_on(self.kit.pump.motor, self.layout, self.kit.hose)
 
     def knowing(self, table: LoadTable) -> "Setup":
         """The same, its table being at hand: a search makes a thousand setups on one."""
@@ -99,6 +101,11 @@ def pump_run_m(kit: Kit, layout: Layout) -> float:
 def table_for(motor: Motor, line: Line) -> LoadTable:
     """:func:`squall.core.drive.tables.load_table`, remembered."""
     return load_table(motor, line)
+
+
+def table_on(motor: Motor, layout: Layout, hose: Hose | None) -> LoadTable:
+    """A motor's table on a layout with a hose: on its line, or over the round of all its places."""
+    return table_for(motor, layout.line(hose)) if layout.round is None else round_table(motor, layout, hose)
 
 
 def design_current_a(kit: Kit, table: LoadTable) -> float:

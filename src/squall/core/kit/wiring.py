@@ -128,7 +128,7 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     design, motor = design_current_a(kit, setup.table), kit.pump.motor
-    running = max(most_motor_a, design)
+    running = max(setup.table.peaks(motor.rated_v, most_motor_a, 0.0)[0], design)
     bears = pump_run_bears_a(kit, running, rules.kind)
     pump = _run("pump", Reason(f"run-{kit.source}-to-pump"), (kit.system_v, design, running, bears),
                 pump_run_m(kit, layout), cabling.pump, layout.ambient_c, rules.max_drop)  # fmt: skip
@@ -239,7 +239,7 @@ def wiring_refusal(setup: Setup, rules: Rules, most_motor_a: float) -> Told | No
     """
     kit, layout = setup.kit, setup.layout
     loop_v = loop_open_v(kit, layout.record_low_c)
-    running = max(most_motor_a, design_current_a(kit, setup.table))
+    running = max(setup.table.peaks(kit.pump.motor.rated_v, most_motor_a, 0.0)[0], design_current_a(kit, setup.table))
     rating = next_rating(rules.kind, CONTINUOUS_FACTOR * running)
     bears = ampacity_in(setup.cabling.pump, layout.ambient_c)
     weakest = min([bears, kit.pump.max_fuse_a or np.inf, *(part.rating_a for part in rules.devices)])

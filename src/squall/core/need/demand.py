@@ -178,13 +178,25 @@ def tap_litres(times: float, minutes: float, flow_m3_s: float, running: float) -
     return times * minutes * flow_m3_s * 60_000.0 * running
 
 
+def span_h(begin: float, end: float) -> float:
+    """Hours from one hour of the clock to another: over midnight where the second is the earlier, the whole day where they
+    are equal, a minute at least. [h]
+
+    Examples
+    --------
+    >>> span_h(6.0, 18.0), span_h(22.0, 4.0), span_h(7.0, 7.0)
+    (12.0, 6.0, 24.0)
+    """
+    return max((end - begin) % 24.0 or 24.0, 1.0 / 60.0)
+
+
 def busiest_hour(parts: list[tuple[float, float, float]]) -> tuple[int, float]:
     """Hour of the clock in which most is wanted, each part spread evenly over its own hours.
 
     Parameters
     ----------
     parts : list of (litres a day, from hour, to hour)
-        Over midnight if `to` is before `from`; a span of nothing counts as one hour.
+        As :func:`span_h` has them.
 
     Returns
     -------
@@ -198,7 +210,7 @@ def busiest_hour(parts: list[tuple[float, float, float]]) -> tuple[int, float]:
     """
     hours = [0.0] * 24
     for litres, begin, end in parts:
-        span = (end - begin) % 24.0 or (24.0 if end != begin else 1.0)
+        span = span_h(begin, end)
         for hour in range(24):
             hours[hour] += litres * _overlap(hour, begin % 24.0, span) / span
     best = max(range(24), key=lambda hour: hours[hour])
@@ -240,14 +252,14 @@ def demand_of(parts: list[tuple[tuple[float, ...], float, float]], times: float 
     Parameters
     ----------
     parts : list of (litres a day by month, from hour, to hour)
-        Over midnight where `to` is before `from`; equal hours mean the whole day.
+        As :func:`span_h` has them.
     times : float
         Each is taken this many times.
     """
     draw = np.zeros((12, DRAW_STEPS))
     edges = np.arange(DRAW_STEPS + 1) / 6.0
     for litres, begin, end in parts:
-        span = (end - begin) % 24.0 or 24.0
+        span = span_h(begin, end)
         share = np.zeros(DRAW_STEPS)
         for shift in (-24.0, 0.0, 24.0):
             low, high = begin % 24.0 + shift, begin % 24.0 + shift + span

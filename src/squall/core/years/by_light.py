@@ -7,7 +7,7 @@ import numpy as np
 from squall.core.drive.tables import Course
 from squall.core.electrics.modules import Module, diode_at
 from squall.core.kit.course import Floats, PanelStates, sun_course
-from squall.core.kit.setup import Setup, table_for
+from squall.core.kit.setup import Setup, table_on
 from squall.core.kit.supply import Direct
 from squall.core.sky.typical_days import NOCT_C
 
@@ -31,7 +31,7 @@ def flow_by_light(setup: Setup) -> tuple[Floats, Course]:
         Light, 10 to 1200 W/m2 in steps of 10, and the course there.
     """
     kit, layout = setup.kit, setup.layout
-    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    table = table_on(kit.pump.motor, layout, kit.hose)
     return MILD_LIGHTS_W_M2, sun_course(setup, table, mild_states(kit.panel.module, tuple(MILD_LIGHTS_W_M2.tolist())))
 
 
@@ -59,8 +59,11 @@ def instant_v(setup: Setup) -> float:
     kit = setup.kit
     if not isinstance(kit.supply, Direct):
         return 0.0
-    course = sun_course(setup, setup.table, brightest_states(kit.panel.module, setup.layout.record_low_c))
-    return float(course.motor_v[0])
+    states = brightest_states(kit.panel.module, setup.layout.record_low_c)
+    if setup.layout.round is None:
+        return float(sun_course(setup, setup.table, states).motor_v[0])
+    alone = [Setup(kit, place, setup.cabling) for place in setup.layout.places]
+    return max(float(sun_course(each, each.table, states).motor_v[0]) for each in alone)
 
 
 def start_light(setup: Setup) -> float | None:

@@ -18,7 +18,7 @@ from squall.core.kit.bank import BankState, usable_ah
 from squall.core.kit.course import sun_course, with_shadow
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
-from squall.core.kit.setup import Setup, table_for
+from squall.core.kit.setup import Setup, table_on
 from squall.core.kit.supply import Banked
 from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import AVERAGE, CLEAR, STEP_H, STEPS, Light
@@ -193,7 +193,7 @@ def year_of(setup: Setup, light: Light, use: Use, *, start: bool = True) -> Seas
     counted.
     """
     kit, layout = setup.kit, setup.layout
-    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    table = table_on(kit.pump.motor, layout, kit.hose)
     sunlit = lit_light(light, kit.panel.module)
     days = days_of(light)
     means = means_of(setup, days, light.post, use)

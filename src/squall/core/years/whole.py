@@ -20,7 +20,7 @@ from squall.core.errors import OutOfRange, Stopped
 from squall.core.kit.bank import AS_NEW, BankState, usable_ah
 from squall.core.kit.course import DARK_W_M2, PanelStates, sun_course, with_shadow
 from squall.core.kit.layout import Falls
-from squall.core.kit.setup import Setup, table_for
+from squall.core.kit.setup import Setup, table_on
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.need.demand import Demand
 from squall.core.reason import Between, Reason
@@ -231,7 +231,7 @@ def states_of(module: Module, light: YearLight) -> PanelStates:
 @lru_cache(maxsize=4)
 def _powered(setup: Setup, light: YearLight) -> Powered:
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    table = table_for(kit.pump.motor, layout.line(kit.hose))
+    table = table_on(kit.pump.motor, layout, kit.hose)
     dim = light.plane_w_m2 <= DARK_W_M2
     states = states_of(kit.panel.module, light)
     nothing = np.zeros(light.steps.size)

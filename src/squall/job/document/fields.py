@@ -113,6 +113,8 @@ def spec_in(job: Job, path: str, catalogue: Catalogue) -> FieldSpec:
     choices = dict(found.choices or {})
     if len(parts) == 3 and parts[0] == "options" and parts[2] == "pump":
         return replace(found, choices={**choices, **{f"own-{pump.id}": pump.name for pump in job.own_pumps}})
+    if len(parts) == 3 and parts[0] == "outlets" and parts[2] == "after":
+        return replace(found, choices={**choices, **{p.id: later("after “{name}”", name=p.name) for p in job.run[:-1]}})
     if path == "climate" and job.file_sky is None:
         choices.pop(FILE_CLIMATE)
         return replace(found, choices=choices)
@@ -273,8 +275,8 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
         pump = next(pump for pump in job.own_pumps if pump.id == parts[1])
         if pump.life == before:
             job = with_value(job, f"own_pumps.{parts[1]}.life", after.model_dump())
-    if len(parts) == 3 and parts[0] == "run":
-        stem = f"run.{parts[1]}"
+    if len(parts) == 3 and parts[0] in ("run", "outlets"):
+        stem = f"{parts[0]}.{parts[1]}"
         if parts[2] == "hose" and typed != "own":
             hose = catalogue.hoses[typed]
             for name, metres in (("bore", hose.inner_diameter_m), ("roughness", hose.roughness_m)):
@@ -282,7 +284,7 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
                 job = with_value(job, f"{stem}.{name}", {"typed": shown, "si": metres})
         elif parts[2] in ("bore", "roughness"):
             job = with_value(job, f"{stem}.hose", "own")
-            check_roughness(job, parts[1])
+            check_roughness(job, parts[0], parts[1])
     return job
 
 
@@ -333,9 +335,9 @@ def own_air(job: Job) -> list[AirMonth]:
     ]
 
 
-def check_roughness(job: Job, piece_id: str) -> None:
-    """Refuse a wall rougher than 5 % of its bore, beyond which Colebrook does not hold."""
-    piece = next(piece for piece in job.run if piece.id == piece_id)
+def check_roughness(job: Job, place: str, row_id: str) -> None:
+    """Refuse a wall rougher than 5 % of its bore, beyond which Colebrook does not hold; of a piece of the run, or of an outlet's own."""
+    piece = next(row for row in (job.run if place == "run" else job.outlets) if row.id == row_id)
     if piece.roughness.si > 0.05 * piece.bore.si:
         raise OutOfRange(
             later("Wall roughness"),
@@ -369,7 +371,7 @@ def check_all(job: Job, catalogue: Catalogue) -> None:
 
 def _all_paths(job: Job) -> list[str]:
     paths = [path for path in (*PLAIN, "climate", "air.like") if job.sky is not None or not path.startswith("sky.")]
-    more = {"run": ("hose",), "herd": ("kind",), "uses": ("crop",)}
+    more = {"run": ("hose",), "outlets": ("hose",), "herd": ("kind",), "uses": ("crop",)}
     for place, fields in ROWS.items():
         if place == "own_pumps.points":
             continue

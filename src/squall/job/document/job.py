@@ -19,6 +19,7 @@ from squall.job.document.survey import (
     LevelDoc,
     LevelReading,
     MeasuredLight,
+    OutletDoc,
     PondDoc,
     PondReading,
     SkyDoc,
@@ -131,6 +132,8 @@ class Job(Doc):
     end_pressure: Typed
     relief: Typed | None = None
     run: Annotated[list[Piece], Field(min_length=1, max_length=40)]
+    outlets: list[OutletDoc] = Field(default_factory=list, max_length=8)
+    served: Literal["carried", "turn", "together"] = "turn"
     level: LevelDoc = LevelDoc()
     well: WellDoc = WellDoc()
     pond: PondDoc = PondDoc()
@@ -192,6 +195,7 @@ class Job(Doc):
             for slot in ("pump", "panel", "controller", "battery", "hose", "tank")
         ]
         named += [key for piece in self.run for key in (piece.hose, *piece.fittings)]
+        named += [outlet.hose for outlet in self.outlets]
         return {key for key in (*named, *self.devices, *(row.part for row in self.owned)) if key}
 
     @property
@@ -293,6 +297,7 @@ __all__ = [
     "MountDoc",
     "OptionDoc",
     "OutdoorsDoc",
+    "OutletDoc",
     "OwnPoint",
     "OwnPump",
     "OwnedRow",

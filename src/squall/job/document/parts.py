@@ -99,7 +99,7 @@ def copies_of(used: set[str], copies: list[PartCopy], parts: Catalogue) -> list[
 
 def part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | None:
     """How a field that names a part is chosen: its choices by identifier; None for any other field."""
-    if (place, last) == ("run", "hose"):
+    if last == "hose" and place in ("run", "outlets"):
         hoses: dict[str, Spoken] = {
             key: later("{nominal:sizes}, {kind}", nominal=hose.nominal, kind=hose.kind)
             for key, hose in catalogue.hoses.items()

@@ -66,6 +66,11 @@ OUTLET = {
     "tank-below": later("into a tank, from below"),
     "loop": later("closed circuit, back to the start"),
 }
+SERVED = {
+    "carried": later("one after another: the set is carried round"),
+    "turn": later("one after another: by valves, or by moving the hose's end"),
+    "together": later("all at once: every end stands open"),
+}
 OWN_CLIMATE = "own"
 AIR_BY = {
     "guessed": later("nobody yet: guessed from latitude and height"),
@@ -208,6 +213,7 @@ PLAIN: dict[str, FieldSpec] = {
     "pump_depth": FieldSpec(later("Pump hangs below the water"), kind="head", low=0, high=100),
     "rim": FieldSpec(later("Bank or well rim above the water"), kind="head", low=0, high=250),
     "outlet": FieldSpec(later("Outlet"), "choice", choices=OUTLET),
+    "served": FieldSpec(later("The places get their water"), "choice", choices=SERVED),
     "end_pressure": FieldSpec(later("Pressure wanted at the outlet"), kind="pressure", low=0, high=100),
     "need_by": FieldSpec(later("Need is given as"), "choice", choices={"litres": later("water a day, typed"), "herd": later("a list: animals, crops, uses")}),
     "litres": FieldSpec(later("Water a day"), kind="litres", low=0, high=1000),
@@ -238,6 +244,19 @@ TIMES: dict[str, FieldSpec] = {
 }
 ROWS: dict[str, dict[str, FieldSpec]] = {
     "run": PIECE,
+    "outlets": {
+        "name": FieldSpec(later("Place"), "words"),
+        "lift": FieldSpec(later("Lift: pumping water level to there"), kind="head", low=-30, high=250),
+        "share": FieldSpec(later("Its share of the day's water"), kind="share", low=0.01, high=0.98,
+                           hint=later("what is left goes to the end of the run")),
+        "after": FieldSpec(later("It leaves the run"), "choice", choices={"": later("at the pump")}),
+        "length": PIECE["length"],
+        "bore": PIECE["bore"],
+        "roughness": PIECE["roughness"],
+        "fittings_k": FieldSpec(later("K of its fittings"), kind="number", low=0, high=1000,
+                                hint=later("a tee 0.9 to 1.8, a valve half open 5, the end 1")),
+        "fixed": PIECE["fixed"],
+    },
     "herd": {
         "name": FieldSpec(later("Who drinks"), "words"),
         "count": FieldSpec(later("Count"), kind="number", low=0, high=100_000),

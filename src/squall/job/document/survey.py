@@ -64,6 +64,25 @@ class WellDoc(Doc):
     test: list[TestReading] = Field(default_factory=list, max_length=60)
 
 
+class OutletDoc(Doc):
+    """One more place that shares the kit: its lift, its own hose from where it leaves the run, its share of the day's water.
+
+    `after` is the piece of the run behind which it leaves; empty at the pump.
+    """
+
+    id: Identifier
+    name: Name
+    lift: Typed
+    after: PartId = ""
+    length: Typed
+    hose: PartId = "hose-19"
+    bore: Typed = quantity("19.1 mm", 0.0191)
+    roughness: Typed = quantity("0.007 mm", 0.000007)
+    fittings_k: Typed = quantity("1.5", 1.5)
+    fixed: bool = False
+    share: Typed
+
+
 class PondReading(Doc):
     """Depth of water at the deepest place on a day."""
 

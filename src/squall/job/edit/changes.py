@@ -48,7 +48,12 @@ def remove_piece(job: Job, piece_id: str) -> Changed:
     kept = [piece for piece in job.run if piece.id != piece_id]
     if len(kept) == len(job.run):
         raise NotFound(later("That piece is not in the run any more."))
-    return job.model_copy(update={"run": kept}), later("a piece taken out of the run")
+    # What left the run behind it leaves behind the piece before; nothing leaves behind the last.
+    at = next(number for number, piece in enumerate(job.run) if piece.id == piece_id)
+    before = job.run[at - 1].id if at else ""
+    ends = {piece_id, kept[-1].id}
+    outlets = [o.model_copy(update={"after": before}) if o.after in ends else o for o in job.outlets]
+    return job.model_copy(update={"run": kept, "outlets": outlets}), later("a piece taken out of the run")
 
 
 def run_from_track(job: Job, profile: Profile) -> Changed:
@@ -73,7 +78,8 @@ def run_from_track(job: Job, profile: Profile) -> Changed:
         )
     rise = max(profile.rise_m, 0.0)
     words = later("run laid along a track of {length:length}", length=profile.length_m)
-    return job.model_copy(update={"run": kept, "lift": _metres(rise)}), words
+    outlets = [outlet.model_copy(update={"after": ""}) for outlet in job.outlets]
+    return job.model_copy(update={"run": kept, "outlets": outlets, "lift": _metres(rise)}), words
 
 
 def _metres(metres: float) -> Typed:

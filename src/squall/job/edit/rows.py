@@ -10,12 +10,13 @@ from pydantic import ValidationError
 from squall.catalogue import Catalogue
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.reason import Spoken
-from squall.job.document.fields import edit
+from squall.job.document.fields import edit, spec
 from squall.job.document.job import (
     HorizonRow,
     Job,
     LevelReading,
     MeasuredLight,
+    OutletDoc,
     OwnPoint,
     OwnPump,
     PondReading,
@@ -90,6 +91,14 @@ def _own_point(rows: list[Row], row_id: str, hint: str) -> OwnPoint:
     )  # fmt: skip
 
 
+def _outlet(rows: list[Row], row_id: str, hint: str) -> OutletDoc:
+    """A place of its own; its figures are typed with it."""
+    return OutletDoc(
+        id=row_id, name=say("place {rows}", rows=len(rows) + 2), lift=quantity("0 m", 0.0), length=quantity("0 m", 0.0),
+        share=quantity("1 %", 0.01),
+    )  # fmt: skip
+
+
 def _horizon(rows: list[Row], row_id: str, hint: str) -> HorizonRow:
     azimuth = (rows[-1]["azimuth"]["si"] + 30.0) % 360.0 if rows else 60.0
     return HorizonRow(id=row_id, azimuth=quantity(f"{azimuth:g}°", azimuth), height=quantity("5°", 5.0))
@@ -112,6 +121,7 @@ _MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], Message]]
     "measured": ("l", 12, _measured, later("a month's light, measured")),
     "mount.horizon": ("h", 36, _horizon, later("a point of the horizon")),
     "bank.timer": ("s", 56, _timer, later("a start of the timer")),
+    "outlets": ("o", 8, _outlet, later("a place to be served")),
     "uses": ("u", 40, _use, later("a use of water")),
     "own_pumps": ("w", 12, _own_pump, later("a pump of your own")),
     "points": ("q", 20, _own_point, later("a point of a pump")),
@@ -187,7 +197,13 @@ def add_typed_row(
     changed, words = add_row(job, place, hint)
     row_id = _rows(json.loads(changed.model_dump_json()), place)[-1]["id"]
     for name, text in typed.items():
-        changed = edit(changed, f"{place}.{row_id}.{name}", text, catalogue, system)
+        path = f"{place}.{row_id}.{name}"
+        try:
+            changed = edit(changed, path, text, catalogue, system)
+        except BadQuantity as error:
+            if text.strip():
+                raise
+            raise BadQuantity(later("{label}: {said}", label=spec(path, catalogue).label, said=error.said)) from error
     return changed, words
 
 

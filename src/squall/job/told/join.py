@@ -11,7 +11,7 @@ from squall.core.electrics.modules import Module
 from squall.core.explain import Figure, Input
 from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
 from squall.core.kit.parts import Panel
-from squall.core.kit.setup import Setup, table_for
+from squall.core.kit.setup import Setup, table_on
 from squall.core.kit.supply import Banked, Direct
 from squall.core.years.by_light import MILD_AIR_C, MILD_LIGHTS_W_M2, MILD_STEP_W_M2, flow_by_light
 from squall.core.years.many_days import days_of
@@ -189,7 +189,7 @@ def light_figures(chosen: KitAssessment) -> list[Figure]:
         return []
     lights, course = flow_by_light(Setup(kit, chosen.layout, chosen.cabling))
     wet = np.nonzero(course.flow_m3_s > 0.0)[0]
-    table = table_for(kit.pump.motor, chosen.layout.line(kit.hose))
+    table = table_on(kit.pump.motor, chosen.layout, kit.hose)
     keeps = float(lights[wet[0]]) - 5.0 if wet.size else None
     starts = keeps
     if isinstance(kit.supply, Direct) and keeps is not None:

@@ -9,6 +9,7 @@ from squall.job.told.lift import season_words
 from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import Doubt
 from squall.job.worked.kit import KitAssessment
+from squall.job.worked.served import slowest_words
 from squall.words import Message, later, say
 from squall.words.calendar import month_name
 from squall.words.units import text
@@ -91,6 +92,8 @@ def verdict_of(assessment: Assessment) -> Verdict:
     else:
         middle = say("{name} is the worst month, with {share:.0f} % to spare", name=name, share=(share - 1.0) * 100.0)
     middle = say("{middle}; {days}", middle=middle, days=short_days(chosen))
+    said = slowest_words(assessment)
+    shared = () if said is None else (str(said),)
     return Verdict(
         grade,
         say(
@@ -98,7 +101,7 @@ def verdict_of(assessment: Assessment) -> Verdict:
             start=start,
             middle=middle,
             held_back_by=chosen.held_back_by,
-            seasons="".join(f" {words}" for words in season_words(assessment)),
+            seasons="".join(f" {words}" for words in (*season_words(assessment), *shared)),
         ),
     )
 

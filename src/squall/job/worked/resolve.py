@@ -9,12 +9,12 @@ from squall.core.electrics.conductors import Conductor, conductor, find_conducto
 from squall.core.errors import OutOfRange, SquallError
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
-from squall.core.kit.layout import Layout, RunPiece
+from squall.core.kit.layout import Layout, Outlet, Round, RunPiece
 from squall.core.kit.parts import Device
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.need.demand import in_season
-from squall.core.reason import Reason
+from squall.core.reason import Quantity, Reason
 from squall.core.sky.typical_days import Light, Mounting, Post, light_of_year
 from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, lift_trust_m, trust_in
 from squall.core.sources.wells import TestFit, fit_test
@@ -165,6 +165,7 @@ def layout_of(job: Job, catalogue: Catalogue) -> Layout:
         for piece in job.run
     )
     heights = heights_of(job)
+    shared = round_of(job)
     return Layout(
         lift_m=heights.lift_m,
         end_pressure_m=job.end_pressure.si,
@@ -181,6 +182,45 @@ def layout_of(job: Job, catalogue: Catalogue) -> Layout:
         pump_below_m=heights.pump_below_m,
         drawdown_s_m2=heights.drawdown_s_m2,
         relief_m=None if job.relief is None else job.relief.si,
+        round=shared,
+    )
+
+
+# The run's own end keeps at least this share of the day's water. [-]
+LEAST_OF_THE_END = 0.01
+
+
+def round_of(job: Job) -> Round | None:
+    """The other places that share the kit; None if the run has the only end.
+
+    Raises
+    ------
+    OutOfRange
+        If they are to have all the water, or the run is a closed circuit.
+    """
+    if not job.outlets:
+        return None
+    if job.outlet == "loop":
+        raise OutOfRange(later("Outlet"), later("a closed circuit"), later("an open end where other places are served"))
+    total = sum(row.share.si for row in job.outlets)
+    if total > 1.0 - LEAST_OF_THE_END + 1e-9:
+        raise OutOfRange(
+            later("Shares of the other places, together"), Quantity(total, "share"),
+            later("{most:share} at most, so that the end of the run has some", most=1.0 - LEAST_OF_THE_END),
+        )  # fmt: skip
+    behind = {piece.id: number for number, piece in enumerate(job.run, start=1)}
+    return Round(
+        job.served,
+        tuple(
+            Outlet(
+                row.name,
+                max(row.lift.si, 0.0),
+                (RunPiece(row.length.si, row.bore.si, row.roughness.si, row.fittings_k.si, replaceable=not row.fixed),),
+                row.share.si,
+                behind.get(row.after, 0),
+            )
+            for row in job.outlets
+        ),
     )
 
 

@@ -10,7 +10,7 @@ from squall.core.errors import OutOfRange
 from squall.core.kit.bank import BankState
 from squall.core.kit.cabling import Rules
 from squall.core.kit.parts import TankUnit
-from squall.core.need.demand import Demand, demand_of
+from squall.core.need.demand import Demand, demand_of, span_h
 from squall.core.reason import Quantity
 from squall.core.years.tanks import Tank, effective_travel_m, without_switch
 from squall.core.years.use import Use
@@ -72,7 +72,7 @@ def demand_by(job: Job, wanted: tuple[float, ...], parts: Sequence[Part]) -> Dem
     for part in parts:
         litres = tuple(value * factor for value, factor in zip(part.litres, scale, strict=True))
         share = job.want.burst.si if part.id in herd else 0.0
-        span = (part.to_hour - part.from_hour) % 24.0 or 24.0
+        span = span_h(part.from_hour, part.to_hour)
         if share > 0.0 and span > 1.0:
             first, rest = (tuple(value * s for value in litres) for s in (share, 1.0 - share))
             rows += [(first, part.from_hour, part.from_hour + 1.0), (rest, part.from_hour + 1.0, part.to_hour)]

@@ -4,6 +4,7 @@ from sqlite3 import Connection
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
+from pydantic import BaseModel
 
 from squall.catalogue import catalogue
 from squall.core.errors import SquallError
@@ -12,6 +13,7 @@ from squall.core.reason import Spoken
 from squall.core.sources.levels import WAYS
 from squall.formats import gpx
 from squall.job.document.job import Job
+from squall.job.document.specs import ROWS
 from squall.job.edit.changes import run_from_track
 from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row, today
@@ -29,12 +31,14 @@ from squall.job.told.survey import (
 )
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.resolve import piece_k, reading_level
+from squall.job.worked.served import places_served
 from squall.job.worked.water_accounts import PondView, RoofView, day_of, pond_view, roof_view
 from squall.store.jobs import Stored, change_job, one_job
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
 from squall.words import later, say
+from squall.words.calendar import month_name
 from squall.words.units import shown
 
 router = APIRouter()
@@ -61,6 +65,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "place_words": place_words(job),
         "place_figures": place_figures(job) if job.placed else [],
         "place_found": place_findings(a),
+        **_places(a),
         "pond": None,
         "pond_problem": "",
         "roof": None,
@@ -76,6 +81,19 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         roof = roof_view(a)
         context |= {"roof": roof, "roof_figures": roof_figures(roof), "roof_chart": roof_chart(roof)}
     return context
+
+
+def _places(a: Assessment) -> dict[str, Any]:
+    """The places that share the kit, and how one more is typed."""
+    place = ROWS["outlets"]
+    behind = {piece.id: later("after “{name}”", name=piece.name) for piece in a.job.run[:-1]}
+    return {
+        "served": places_served(a),
+        "served_v": 0.0 if a.chosen is None else a.chosen.working_v,
+        "worst_month": "" if a.chosen is None else month_name(a.chosen.worst_month),
+        "place_labels": {name: spec.label for name, spec in place.items()},
+        "place_after": {**(place["after"].choices or {}), **behind},
+    }
 
 
 def _outliers(a: Assessment) -> set[str]:
@@ -132,6 +150,39 @@ def keep_reading(
         notices = Notices(
             errors={"new-reading": str(error)}, typed={"way": way, "value": value, "raised": raised, "on": on}
         )
+        return answer(request, conn, one_job(conn, job_id), "survey", notices, 422)
+    return answer(request, conn, stored, "survey")
+
+
+class PlaceForm(BaseModel):
+    """One more place as it is typed."""
+
+    name: str = ""
+    lift: str = ""
+    length: str = ""
+    share: str = ""
+    after: str = ""
+
+
+@router.post("/jobs/{job_id}/survey/place")
+def serve_place(job_id: int, request: Request, conn: Db, form: Annotated[PlaceForm, Form()]) -> Response:
+    """One more place that shares the kit; its hose is that of the run until it is changed."""
+    prefs = prefs_of(request)
+    given = form.model_dump()
+
+    def change(job: Job) -> tuple[Job, Spoken]:
+        last = job.run[-1]
+        typed = {key: text for key, text in given.items() if key != "name" or text.strip()}
+        changed, words = add_typed_row(job, "outlets", "", typed, catalogue(), prefs.units)
+        laid = {"hose": last.hose, "bore": last.bore, "roughness": last.roughness}
+        row = changed.outlets[-1].model_copy(update=laid)
+        return changed.model_copy(update={"outlets": [*changed.outlets[:-1], row]}), words
+
+    try:
+        stored = change_job(conn, job_id, change, prefs.who, check=assess)
+    except SquallError as error:
+        typed = {f"place-{key}": text for key, text in given.items()}
+        notices = Notices(errors={"new-place": str(error)}, typed=typed)
         return answer(request, conn, one_job(conn, job_id), "survey", notices, 422)
     return answer(request, conn, stored, "survey")
 

@@ -37,6 +37,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "held-by-charge": N_("the charge of a day"),
     "held-by-nothing": N_("nothing (it runs at the end of its measured curve)"),
     "held-by-panels": N_("the panels"),
+    "held-by-place": N_("“{place}”, the place that is served worst"),
     "held-by-run": N_("the run, where {loss:head} is lost when most flows"),
     "held-by-run-through-hose": N_("the run, where {loss:head} is lost through {hose:sizes} hose when most flows"),
     "held-by-sun": N_("the sun's hours"),
