@@ -9,6 +9,8 @@ from squall.core.drive.solve import solve
 from squall.core.electrics.conductors import conductor
 from squall.core.electrics.modules import array_point, diode_at
 from squall.core.errors import OutOfRange
+from squall.core.hydraulics.pipes import Line, Pipe
+from squall.core.hydraulics.water import water_at
 from squall.core.kit.setup import Cabling, table_for
 
 BRIGHT = 800.0
@@ -97,3 +99,16 @@ def test_no_light_moves_nothing(layout, direct_kit) -> None:
         array_curve([])
     with pytest.raises(OutOfRange):
         array_curve([[]])
+
+
+@pytest.mark.parametrize("lights", [(300.0, 500.0, 900.0), (150.0, 700.0, 750.0), (400.0, 420.0, 800.0)])
+def test_groups_that_face_three_ways_give_what_their_mean_light_gives(kite, lights, centrifugal) -> None:
+    """Three strings side by side in unlike light against the exact curve: a pump straight on them, and the most power."""
+    exact = array_curve([[LitModule(kite, light, 25.0 + 0.031 * light)] for light in lights])
+    mean = sum(lights) / 3.0
+    like = array_curve([[LitModule(kite, mean, 25.0 + 0.031 * mean)]] * 3)
+    assert like.short_a == pytest.approx(exact.short_a, rel=0.01)
+    assert like.most_w == pytest.approx(exact.most_w, rel=0.03)
+    line = Line(4.0, (Pipe(30.0, 0.0191, 7e-6, 2.0),), water_at(14.0))
+    table = table_for(centrifugal, line)
+    assert meet(table, 0.1, like).flow_m3_s == pytest.approx(meet(table, 0.1, exact).flow_m3_s, rel=0.04)

@@ -98,6 +98,12 @@ def test_two_tilts_two_ways_and_a_post(parts) -> None:
     east = light_of_year(HILL, climate, Mounting(30.0, 90.0)).plane_w_m2
     west = light_of_year(HILL, climate, Mounting(30.0, 270.0)).plane_w_m2
     assert split.plane_w_m2 == pytest.approx((east + west) / 2.0)
+    three = light_of_year(
+        HILL, climate, Mounting(30.0, 90.0, other_azimuth_deg=270.0, third_azimuth_deg=0.0, third_tilt_deg=35.0)
+    )
+    flat = light_of_year(HILL, climate, Mounting(35.0, 0.0)).plane_w_m2
+    assert three.plane_w_m2 == pytest.approx((east + west + flat) / 3.0)
+    assert Mounting(30.0, 90.0, third_azimuth_deg=10.0).ways == 1  # a third without a second is none
     post = light_of_year(HILL, climate, Mounting(35.0, 0.0, post=Post(300.0, 340.0, 45.0)))
     assert post.plane_w_m2 == pytest.approx(light_of_year(HILL, climate, Mounting(35.0, 0.0)).plane_w_m2)
     hidden = post.shaded_w_m2 < post.plane_w_m2 - 1.0
@@ -110,6 +116,8 @@ def test_two_tilts_two_ways_and_a_post(parts) -> None:
     [
         {"other_tilt_deg": 95.0},
         {"other_azimuth_deg": 400.0},
+        {"third_azimuth_deg": -1.0},
+        {"third_tilt_deg": 91.0},
         {"horizon": ((10.0, 85.0),)},
         {"horizon": ((-5.0, 10.0),)},
     ],

@@ -59,13 +59,13 @@ def test_one_panel_cant_face_two_ways(goats, parts) -> None:
     split = edit(edit(goats, "mount.second_azimuth", "90", parts), f"options.{goats.chosen}.in_parallel", "1", parts)
     a = assess(split)
     assert a.chosen.kit.in_parallel == 1
-    assert "can't be halved" in str(a.chosen.refusal)
+    assert "can't be shared out" in str(a.chosen.refusal)
     found = rank(parts.stock, a.layout, a.lit, plain_use(a.need_l), Rules(0.05, "metric"))
     assert found.holds
     assert all(row.kit.in_parallel % 2 == 0 for row in (*found.holds, *found.short))
-    assert any("can't be halved" in str(row.reason) for row in found.refused)
+    assert any("can't be shared out" in str(row.reason) for row in found.refused)
     both = kits.join(split, "parallel-more")[0]
-    assert "halved" not in str(assess(both).chosen.refusal)
+    assert "shared out" not in str(assess(both).chosen.refusal)
     assert place_refusal(assess(both).chosen.kit, a.layout, a.lit) is None
 
 

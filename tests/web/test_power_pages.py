@@ -223,8 +223,8 @@ def test_limits_lights_and_schools_stand_on_the_page(client) -> None:
 
 def test_ways_to_stand_are_taken(client) -> None:
     page = soup(client.get("/jobs/1/sun"))
-    assert "needs two strings" not in words(page)
-    assert "needs two strings" in words(soup(client.get("/jobs/4/sun")))
+    assert "needs as many strings" not in words(page)
+    assert "needs as many strings" in words(soup(client.get("/jobs/4/sun")))
     assert act(client, "stand", "two-season", stage="sun").status_code == 200
     after = job(client)
     assert after.mount.second_tilt.si == 45.0

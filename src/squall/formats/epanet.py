@@ -46,9 +46,11 @@ def write(name: str, kit: Kit, layout: Layout, heights_m: Sequence[float], curve
     Raises
     ------
     Unsolvable
-        If the run climbs over a point higher than its outlet: EPANET would count the fall beyond
+        If other places share the kit, or the run climbs over a point higher than its outlet: EPANET would count the fall beyond
         as gain, Squall does not.
     """
+    if layout.round is not None:
+        raise Unsolvable(later("Other places share this kit; the model of one line would leave them out. Take them out to write it for the end of the run."))  # fmt: skip
     if not layout.closed_circuit and layout.highest_m > layout.lift_m + 1e-9:
         raise Unsolvable(
             later(

@@ -113,8 +113,8 @@ class Joiner:
         )
         self.stands = self.cold <= 2.0 * TOUCH_LIMIT_V
         stand = light.origin
-        if stand is not None and stand.mounting.other_azimuth_deg is not None:
-            self.stands &= arrays.strings % 2 == 0
+        if stand is not None:
+            self.stands &= arrays.strings % stand.mounting.ways == 0
 
     def direct(self, pump: Pump, wanted: Bools) -> tuple[list[Joined], list[Refused]]:
         """Panels straight on a pump, of the rows that are wanted."""

@@ -148,8 +148,8 @@ def cannot_lift(layout: Layout) -> Reason:
 def place_refusal(kit: Kit, layout: Layout, light: Light) -> Reason | None:
     """Why the place itself forbids a kit, if so: how its panels are to stand, its coldest morning, a pump that would have to pull too far."""
     stand = light.origin
-    if stand is not None and stand.mounting.other_azimuth_deg is not None and kit.in_parallel % 2:
-        return Reason("strings-cant-face-two-ways", strings=kit.in_parallel)
+    if stand is not None and kit.in_parallel % stand.mounting.ways:
+        return Reason("strings-cant-face-so-many-ways", strings=kit.in_parallel, ways=stand.mounting.ways)
     cold = kit.open_cold_v(layout.record_low_c)
     if kit.controller is not None and cold > kit.controller.max_v:
         return Reason("open-coldest-morning-over-controllers", cold=cold, max=kit.controller.max_v)

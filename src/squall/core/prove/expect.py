@@ -198,11 +198,12 @@ def expected_readings(setup: Setup, now: Now, off: Off | None = None) -> tuple[E
         low, high = rest_band(kit.supply.battery.chemistry, kit.supply.nominal_v)
         points.append(Expected("rest-volts", bank_v, low, high, Reason("pump-charging-off-half-hour")))
     flow = result.flow_m3_s if result.flow_m3_s is not None else None
+    bucket = Reason("timed-bucket-real-outlet-hose-full" if layout.round is None else "timed-bucket-others-shut")
     points += [
         _expected("pump-volts", result.motor_v, wide["pump-volts"], Reason("pumps-own-leads-water-flowing")),
         _expected("pump-amps", result.motor_a, wide["pump-amps"], Reason("clamp-or-meter-one-lead")),
         _expected("outlet-flow", flow, wide["outlet-flow"],
-                  result.why_not or Reason("timed-bucket-real-outlet-hose-full")),
+                  result.why_not or bucket),
     ]  # fmt: skip
     return tuple(points)
 

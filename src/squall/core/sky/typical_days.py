@@ -80,9 +80,11 @@ class Mounting:
     other_months : tuple[bool, ...]
         The months of that season, January first.
     other_azimuth_deg : float or None
-        Where half of the strings face instead; None: all face one way. [°]
+        Where a second group, of as many strings, faces instead; None: all face one way. [°]
     group_tilt_deg : float or None
-        That half's own tilt all year; None: as the others. [°]
+        That group's own tilt all year; None: as the others. [°]
+    third_azimuth_deg, third_tilt_deg : float or None
+        Of a third group, where there is a second. [°]
     horizon : tuple
         Hills and trees far off: (azimuth, height), see :func:`squall.core.sky.sunlight.hidden_by`. [°]
     post : Post or None
@@ -96,6 +98,8 @@ class Mounting:
     other_months: tuple[bool, ...] = (False,) * 12
     other_azimuth_deg: float | None = None
     group_tilt_deg: float | None = None
+    third_azimuth_deg: float | None = None
+    third_tilt_deg: float | None = None
     horizon: Horizon = ()
     post: Post | None = None
 
@@ -107,8 +111,11 @@ class Mounting:
             require("second-tilt", self.other_tilt_deg, 0.0, 90.0, "angle")
         if self.group_tilt_deg is not None:
             require("tilt-other-half", self.group_tilt_deg, 0.0, 90.0, "angle")
-        if self.other_azimuth_deg is not None:
-            require("second-azimuth", self.other_azimuth_deg, 0.0, 360.0, "angle")
+        if self.third_tilt_deg is not None:
+            require("tilt-other-half", self.third_tilt_deg, 0.0, 90.0, "angle")
+        for azimuth in (self.other_azimuth_deg, self.third_azimuth_deg):
+            if azimuth is not None:
+                require("second-azimuth", azimuth, 0.0, 360.0, "angle")
         for azimuth, height in self.horizon:
             require("azimuth-horizon", azimuth, 0.0, 360.0, "angle")
             require("height-horizon", height, 0.0, 80.0, "angle")
@@ -118,10 +125,26 @@ class Mounting:
         other = self.other_tilt_deg
         return other if other is not None and self.other_months[month] else self.tilt_deg
 
+    @property
+    def ways(self) -> int:
+        """Into how many groups the strings are parted; a kit's must be a multiple of it."""
+        if self.other_azimuth_deg is None:
+            return 1
+        return 2 if self.third_azimuth_deg is None else 3
+
+    def faces_in(self, month: int) -> list[tuple[float, float]]:
+        """Azimuth and tilt of each group in a month, January 0. [°]"""
+        first, faces = self.tilt_in(month), [(self.azimuth_deg, self.tilt_in(month))]
+        others = ((self.other_azimuth_deg, self.group_tilt_deg), (self.third_azimuth_deg, self.third_tilt_deg))
+        for azimuth, tilt in others[: self.ways - 1]:
+            assert azimuth is not None
+            faces.append((azimuth, first if tilt is None else tilt))
+        return faces
+
     def light_on(
         self, path: SunPath, sky: SkyLight, month_of_step: NDArray[np.int64], *, behind_post: bool = False
     ) -> Floats:
-        """Light on the panels before dirt, the mean of both halves where they face two ways. [W/m2]
+        """Light on the panels before dirt, the mean of the groups where they face more ways than one. [W/m2]
 
         Parameters
         ----------
@@ -139,16 +162,15 @@ class Mounting:
     def groups_on(
         self, path: SunPath, sky: SkyLight, month_of_step: NDArray[np.int64], *, behind_post: bool = False
     ) -> list[Floats]:
-        """Light on each group of panels before dirt: one, or both halves. [W/m2]"""
+        """Light on each group of panels before dirt. [W/m2]"""
         blocked = hidden_by(self.horizon, path)
         if behind_post and self.post is not None:
             blocked = blocked | self.post.shades(path)
-        first = [self.tilt_in(month) for month in range(12)]
-        groups = [(self.azimuth_deg, first)]
-        if self.other_azimuth_deg is not None:
-            own = self.group_tilt_deg
-            groups.append((self.other_azimuth_deg, first if own is None else [own] * 12))
-        return [_on_tilts(path, sky, np.array(tilts)[month_of_step], azimuth, blocked) for azimuth, tilts in groups]
+        faces = [self.faces_in(month) for month in range(12)]
+        return [
+            _on_tilts(path, sky, np.array([month[n][1] for month in faces])[month_of_step], faces[0][n][0], blocked)
+            for n in range(self.ways)
+        ]
 
 
 def _on_tilts(path: SunPath, sky: SkyLight, tilts: Floats, azimuth_deg: float, blocked: NDArray[np.bool_]) -> Floats:

@@ -24,6 +24,8 @@ class MountDoc(Doc):
     second_last: Month = 9
     second_azimuth: Typed | None = None
     group_tilt: Typed | None = None
+    third_azimuth: Typed | None = None
+    third_tilt: Typed | None = None
     horizon: list[HorizonRow] = Field(default_factory=list, max_length=36)
     post: bool = False
     post_from: Typed = quantity("300°", 300.0)

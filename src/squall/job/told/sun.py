@@ -57,15 +57,9 @@ def groups_of_day(a: Assessment, month: int) -> list[Group]:
     path = day_path(site, int(DAYS_OF_YEAR[month]))
     sky = clear_sky(path, site.altitude_m, climate.months[month].turbidity)
     months = np.full(DAY_STEPS, month)
-    faces = [mounting.azimuth_deg] + ([] if mounting.other_azimuth_deg is None else [mounting.other_azimuth_deg])
-    tilts = [
-        mounting.tilt_in(month),
-        mounting.tilt_in(month) if mounting.group_tilt_deg is None else mounting.group_tilt_deg,
-    ]
     lanes = mounting.groups_on(path, sky, months)
     words = [
-        say("{tilt:g}° towards {azimuth:g}°", tilt=tilt, azimuth=azimuth)
-        for tilt, azimuth in zip(tilts, faces, strict=False)
+        say("{tilt:g}° towards {azimuth:g}°", tilt=tilt, azimuth=azimuth) for azimuth, tilt in mounting.faces_in(month)
     ]
     if mounting.post is not None:
         lanes += mounting.groups_on(path, sky, months, behind_post=True)[:1]
@@ -79,7 +73,14 @@ def stand_options(job: Job) -> dict[str, tuple[str, Mounting]]:
     tilt, faces = round(min(max(abs(latitude), 10.0), 60.0)), facing_deg(latitude)
     winter = (3, 4, 5, 6, 7, 8) if latitude < 0.0 else (0, 1, 2, 9, 10, 11)
     base = replace(
-        now, tilt_deg=float(tilt), azimuth_deg=faces, other_tilt_deg=None, other_azimuth_deg=None, group_tilt_deg=None
+        now,
+        tilt_deg=float(tilt),
+        azimuth_deg=faces,
+        other_tilt_deg=None,
+        other_azimuth_deg=None,
+        group_tilt_deg=None,
+        third_azimuth_deg=None,
+        third_tilt_deg=None,
     )
     low = float(max(tilt - 15, 5))
     return {
@@ -105,8 +106,8 @@ def stands_of(a: Assessment, chosen: KitAssessment) -> list[Stand]:
         light = a.lit if key == "now" else light_of_year(site, climate, mounting)
         litres = sum_of_year(chosen.setup, light, chosen.use).average_litres
         note = ""
-        if mounting.other_azimuth_deg is not None and chosen.kit.in_parallel % 2:
-            note = say("needs two strings, or four: panels of one string must face one way")
+        if chosen.kit.in_parallel % mounting.ways:
+            note = say("needs as many strings each way: panels of one string must face one way")
         found.append(
             Stand(key, words, float(litres[0]), float(litres[6]), float(litres[chosen.worst_month]),
                   float((litres * 365.0 / 12.0).sum()), tuple(litres.tolist()), note)
@@ -132,6 +133,7 @@ def stood(job: Job, key: str) -> tuple[Job, Spoken]:
 
     update: dict[str, object] = {
         "second_tilt": degrees(m.other_tilt_deg), "second_azimuth": degrees(m.other_azimuth_deg), "group_tilt": degrees(m.group_tilt_deg),
+        "third_azimuth": degrees(m.third_azimuth_deg), "third_tilt": degrees(m.third_tilt_deg),
     }  # fmt: skip
     if m.other_tilt_deg is not None:
         winter = [month + 1 for month, here in enumerate(m.other_months) if here]

@@ -140,6 +140,8 @@ def mounting_of(job: Job) -> Mounting:
         in_season(mount.second_first, mount.second_last),
         None if mount.second_azimuth is None else mount.second_azimuth.si % 360.0,
         None if mount.group_tilt is None else mount.group_tilt.si,
+        None if mount.third_azimuth is None else mount.third_azimuth.si % 360.0,
+        None if mount.third_tilt is None else mount.third_tilt.si,
         tuple((row.azimuth.si, row.height.si) for row in mount.horizon),
         post,
     )

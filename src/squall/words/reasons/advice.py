@@ -112,8 +112,8 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "ratio": N_("{ratio:g} : 1"),
     "wiring-would-lack": N_("its wiring would lack something: {problem}"),
     "place-days-and-cause": N_("{place}; {reason}; {days:.1f} short days in 100; held back by {held}"),
-    "strings-cant-face-two-ways": N_(
-        "half of the strings are to face another way, and {strings:whole} can't be halved: two panels or more, in an even number of strings, or one facing for all"
+    "strings-cant-face-so-many-ways": N_(
+        "the strings are to face {ways:whole} ways, as many each, and {strings:whole} can't be shared out so: a number of strings that can, or one facing for all"
     ),
     "motor-instant-nobody-allows": N_(
         "{most_motor:volts} at the motor at its brightest instant; its maker states no limit, and {most:volts}, a fifth over its own volts, is taken for one (common practice, no source)"

@@ -35,6 +35,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "pumps-own-leads-water-flowing": N_("at the pump's own leads, water flowing"),
     "short-circuit-amps": N_("short-circuit amps"),
     "still-settling-from-charge-wait-read": N_("still settling from charge: wait and read again"),
+    "timed-bucket-others-shut": N_("timed bucket at the end of the run, hose full, the other places shut"),
     "timed-bucket-real-outlet-hose-full": N_("timed bucket at the real outlet, hose full"),
     "typed-light": N_("typed light"),
     "volts-pump-running": N_("volts at the pump, running"),
