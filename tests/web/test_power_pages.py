@@ -313,3 +313,35 @@ def test_a_typical_day_is_scrubbed_by_month_and_kind(client) -> None:
     assert strip.select_one("input[type=range]")["max"] == "47"
     assert page.select_one("svg.wide .hour-now")
     assert "An average day in" in words(soup(client.get("/jobs/1/power?month=x&kind=odd")).select_one(".strip"))
+
+
+def test_a_pressure_switch_is_judged_on_every_page(client) -> None:
+    """One that never starts again is refused by the verdict, so by the kits; a sound one tells its starts."""
+    lift = client.get("/jobs/1/export.json").json()["lift"]["si"]
+    assert client.type("store.cut_in", f"{lift:.1f} m", stage="store").status_code == 200
+    page = client.type("store.cut_out", f"{lift + 2:.1f} m", stage="store")
+    assert "would not start again" in words(soup(page))
+    assert "won't do" in soup(client.get("/jobs/1/wire")).select_one(".stamp").text
+    backwards = client.type("store.cut_out", "1 m", stage="store")
+    assert backwards.status_code == 422
+    assert "the pressure at which the switch starts the pump" in words(soup(backwards))
+    client.type("store.cut_in", f"{lift + 1:.1f} m", stage="store")
+    client.type("store.buffer", "8 L", stage="store")
+    page = words(soup(client.type("store.small_flow", "1 L/min", stage="store")))
+    assert "times an hour" in page or "never stops" in page or "run on against" in page
+
+
+def test_two_pumps_take_turns(client) -> None:
+    job = client.get("/jobs/1/export.json").json()
+    before = soup(client.get("/jobs/1/kits")).select_one("#verdict").text
+    page = client.type(f"options.{job['chosen']}.pumps", "2", stage="kits")
+    assert "take turns on one line" in words(soup(page))
+    assert soup(page).select_one("#verdict").text == before
+    assert client.type(f"options.{job['chosen']}.pumps", "3", stage="kits").status_code == 422
+
+
+def test_a_restrictor_holds_the_flow(client) -> None:
+    client.type("restrict_flow", "2 L/min")
+    page = words(soup(client.type("restrict_at", "5 m")))
+    assert "holds" not in soup(client.get("/jobs/1/survey")).select_one(".stamp").text
+    assert "at a pressure of" in page

@@ -257,6 +257,10 @@ def draws(kit: Kit, layout: Layout) -> bool:
 def season_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
     """What the year or the brightest instant of the coldest day shows that forbids a kit."""
     kit, layout = setup.kit, setup.layout
+    if layout.switch is not None:
+        why = layout.switch.refusal(kit.pump.motor, kit.bank_v or _shut_v(kit), layout.column_m)
+        if why is not None:
+            return why
     most_a, most_flow = setup.table.peaks(season.most_motor_v, season.most_motor_a, season.most_flow_m3_s)
     far = flow_refusal(kit, layout, most_flow) or bright_refusal(setup, season.instant_v)
     if far is not None:

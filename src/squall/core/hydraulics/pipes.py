@@ -19,6 +19,8 @@ from squall.core.reason import Between, Quantity, Reason
 
 LAMINAR_LIMIT = 2000.0
 TURBULENT_LIMIT = 4000.0
+# Of the fittings on one pipe: a restrictor for a few drippers on a wide hose has a K of a million. [-]
+MOST_K = 1.0e9
 _RE_TABLE_MAX = 1.0e7
 _RE_TABLE_SIZE = 400
 _NOTHING = np.zeros(0)
@@ -52,8 +54,8 @@ class Pipe:
             raise OutOfRange("inner-diameter", Quantity(self.inner_diameter_m, "bore"), Between(0.001, 1.0, "bore"))
         if not 0.0 <= self.roughness_m <= 0.05 * self.inner_diameter_m:
             raise OutOfRange("roughness", Quantity(self.roughness_m, "bore"), Reason("share-of-the-bore", most=0.05))
-        if not 0.0 <= self.minor_loss_k <= 10_000.0:
-            raise OutOfRange("fittings-k", Quantity(self.minor_loss_k, "number"), Between(0.0, 10_000.0, "number"))
+        if not 0.0 <= self.minor_loss_k <= MOST_K:
+            raise OutOfRange("fittings-k", Quantity(self.minor_loss_k, "number"), Between(0.0, MOST_K, "number"))
 
     @property
     def area_m2(self) -> float:

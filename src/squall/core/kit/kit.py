@@ -31,6 +31,8 @@ class Kit:
         The delivery hose; None keeps the run as surveyed.
     tank : TankUnit or None
         A tank that the kit brings; the job's own is not part of it.
+    pumps : int
+        Like pumps that take turns on the line, 1 or 2: one runs at a time.
     """
 
     pump: Pump
@@ -40,6 +42,7 @@ class Kit:
     in_parallel: int
     hose: Hose | None = None
     tank: TankUnit | None = None
+    pumps: int = 1
 
     def __post_init__(self) -> None:
         if not (1 <= self.in_series <= 12 and 1 <= self.in_parallel <= 12):
@@ -48,6 +51,11 @@ class Kit:
                 Reason("series-strings", in_series=self.in_series, in_parallel=self.in_parallel),
                 Between(1, 12, "number"),
             )
+
+    @property
+    def life_h(self) -> float:
+        """Hours with water until its pumps are worn. [h]"""
+        return self.pumps * self.pump.life_h
 
     @property
     def source(self) -> SourceKind:

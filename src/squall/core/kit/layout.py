@@ -8,8 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.hydraulics.pipes import Line, Pipe
-from squall.core.hydraulics.water import Water
+from squall.core.hydraulics.water import GRAVITY_M_S2, Water
 from squall.core.kit.parts import Hose, Pump
+from squall.core.kit.pressure_switch import PressureSwitch
 
 Floats = NDArray[np.float64]
 
@@ -161,6 +162,10 @@ class Layout:
         How far the level falls for each flow. [m per m3/s]
     relief_m : float or None
         Head at the pump that a relief valve or a pressure switch allows; None without one. [m]
+    restrict_s2_m5 : float
+        Head that a fixed flow restrictor at the start of the delivery asks, over the flow's square; 0 without one. [s2/m5]
+    switch : PressureSwitch or None
+        What starts and stops the pump by pressure. [m]
     falls : Falls or None
         How the level goes through the year; None where it stays. [m]
     round : Round or None
@@ -181,6 +186,8 @@ class Layout:
     pump_below_m: float = 0.0
     drawdown_s_m2: float = 0.0
     relief_m: float | None = None
+    restrict_s2_m5: float = 0.0
+    switch: PressureSwitch | None = None
     falls: Falls | None = None
     round: Round | None = None
 
@@ -227,6 +234,11 @@ class Layout:
     def least_static_m(self) -> float:
         """The least head before any flow, of all its places. [m]"""
         return min(place.static_head_m for place in self.places)
+
+    @property
+    def column_m(self) -> float:
+        """Height of the water that stands over the pump when it stops, of the highest place: nil in a closed circuit. [m]"""
+        return max(0.0 if place.closed_circuit else max(place.lift_m, place.highest_m) for place in self.places)
 
     @property
     def highest_m(self) -> float:
@@ -279,6 +291,12 @@ class Layout:
             else Pipe(piece.length_m, piece.inner_diameter_m, piece.roughness_m, piece.minor_loss_k)
             for piece in self.pieces
         )
+        if self.restrict_s2_m5 > 0.0:
+            drawn = self.suction_pieces
+            first = pipes[drawn]
+            more = self.restrict_s2_m5 * 2.0 * GRAVITY_M_S2 * first.area_m2**2
+            held = replace(first, minor_loss_k=first.minor_loss_k + more)
+            pipes = (*pipes[:drawn], held, *pipes[drawn + 1 :])
         return Line(self.static_head_m, pipes, self.water, self.drawdown_s_m2)
 
     @property

@@ -156,7 +156,7 @@ def kit_price(setup: Setup) -> float:
         Pump, panels, controller, batteries, hose, cables, sundries. [catalogue's money]
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    price = kit.pump.price_of(1) + kit.panel.price_of(kit.panels) + SUNDRIES_PRICE
+    price = kit.pump.price_of(kit.pumps) + kit.panel.price_of(kit.panels) + SUNDRIES_PRICE
     price += pump_run_m(kit, layout) * cable_price(cabling.pump)
     if kit.controller is not None:
         price += kit.controller.price_of(1)
@@ -175,11 +175,16 @@ def kit_price(setup: Setup) -> float:
 COPPER_KG_M3, CABLE_OVER_COPPER = 8960.0, 1.33
 
 
+def pumps_title(kit: Kit) -> str | Told:
+    """The pump's name, with how many take turns."""
+    return kit.pump.title if kit.pumps == 1 else Reason("so-many-of-part", n=kit.pumps, part=kit.pump.title)
+
+
 def mass_lines(setup: Setup) -> list[tuple[str | Told, float]]:
     """What a kit weighs, piece by piece; sundries and a tank's water are not counted. [kg]"""
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     lines: list[tuple[str | Told, float]] = [
-        (kit.pump.title, kit.pump.mass_kg),
+        (pumps_title(kit), kit.pumps * kit.pump.mass_kg),
         (Reason("so-many-of-part", n=kit.panels, part=kit.panel.title), kit.panels * kit.panel.mass_kg),
     ]
     if kit.controller is not None:
@@ -204,7 +209,7 @@ def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:
     """What the price is made of: (part, price). [money]"""
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     lines: list[tuple[str | Told, float]] = [
-        (kit.pump.title, kit.pump.price_of(1)),
+        (pumps_title(kit), kit.pump.price_of(kit.pumps)),
         (Reason("so-many-of-part", n=kit.panels, part=kit.panel.title), kit.panel.price_of(kit.panels)),
     ]
     if kit.controller is not None:

@@ -65,6 +65,7 @@ class OptionDoc(Doc):
     id: Identifier
     name: Name
     pump: PartId
+    pumps: Annotated[int, Field(ge=1, le=2)] = 1
     source: Literal["panel", "controller", "battery"]
     panel: PartId
     in_series: Annotated[int, Field(ge=1, le=12)]
@@ -131,6 +132,8 @@ class Job(Doc):
     outlet: Literal["open", "tank-above", "tank-below", "loop"]
     end_pressure: Typed
     relief: Typed | None = None
+    restrict_flow: Typed | None = None
+    restrict_at: Typed = quantity("10 m", 10.0)
     run: Annotated[list[Piece], Field(min_length=1, max_length=40)]
     outlets: list[OutletDoc] = Field(default_factory=list, max_length=8)
     served: Literal["carried", "turn", "together"] = "turn"

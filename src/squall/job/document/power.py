@@ -42,6 +42,10 @@ class StoreDoc(Doc):
     depth: Typed = quantity("1 m", 1.0)
     travel: Typed = quantity("0.3 m", 0.3)
     ripple: Typed = quantity("2 cm", 0.02)
+    cut_in: Typed | None = None
+    cut_out: Typed | None = None
+    buffer: Typed = quantity("0 L", 0.0)
+    small_flow: Typed | None = None
 
 
 class TimerRow(Doc):

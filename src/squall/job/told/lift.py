@@ -123,11 +123,11 @@ def ends_of(a: Assessment) -> list[EndAdvice]:
 def life_figures(chosen: KitAssessment) -> list[Figure]:
     """Months until the pump is worn at this job's hours, and what that costs a year."""
     pump, hours = chosen.kit.pump, chosen.season.hours_a_year
-    life: Life = life_of(pump.life_h, hours, pump.price)
+    life: Life = life_of(chosen.kit.life_h, hours, chosen.kit.pumps * pump.price)
     word = say("brushes: common practice is 700 to 800 h") if pump.brushed else say("the pump's catalogue entry")
     inputs = (
-        Input(say("hours until worn"), pump.life_h, "hours"), Input(say("hours a year here"), hours, "hours"),
-        Input(say("price"), pump.price, "money"),
+        Input(say("hours until worn"), chosen.kit.life_h, "hours"), Input(say("hours a year here"), hours, "hours"),
+        Input(say("price"), chosen.kit.pumps * pump.price, "money"),
     )  # fmt: skip
     return [
         Figure("life-months", say("Pump lasts, in months"), life.months, "number", inputs, say("12 x life / hours a year"), word),

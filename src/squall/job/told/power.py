@@ -49,9 +49,9 @@ def power_figures(assessment: Assessment, chosen: KitAssessment) -> list[Figure]
                say("the drive in the brightest half hour of ten made years"), DRIVE),
         Figure("hours-run", say("Hours with water, average {name} day", name=name), season.hours_run(month), "hours", sun_in,
                say("half hours with flow"), DRIVE),
-        Figure("life-years", say("Pump's life at these hours, in years"), kit.pump.life_h / max(season.hours_a_year, 1e-9)
+        Figure("life-years", say("Pump's life at these hours, in years"), kit.life_h / max(season.hours_a_year, 1e-9)
                if season.hours_a_year > 0 else None, "number",
-               (Input(say("life"), kit.pump.life_h, "hours"), Input(say("hours a year"), season.hours_a_year, "hours")),
+               (Input(say("life"), kit.life_h, "hours"), Input(say("hours a year"), season.hours_a_year, "hours")),
                say("life hours / hours with water in a year of average days"), say("life: the pump's catalogue entry")),
     ]  # fmt: skip
     if not isinstance(kit.supply, Banked):

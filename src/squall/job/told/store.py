@@ -10,6 +10,7 @@ from squall.core.errors import SquallError
 from squall.core.explain import Figure, Input
 from squall.core.kit.bank import cold_factor, usable_ah
 from squall.core.kit.kit import Kit
+from squall.core.kit.supply import Direct
 from squall.core.years.tanks import Tank, float_cycle
 from squall.core.years.typical import reserve_days
 from squall.job.document.job import Job
@@ -115,6 +116,49 @@ def store_findings(a: Assessment, chosen: KitAssessment) -> tuple[Tank | None, l
                     (say("{drunk:litres} of trough and tank would carry it", drunk=(crowd.drunk_l - crowd.flow_l) / 1000.0),))
         )  # fmt: skip
     return tank, found
+
+
+def switch_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
+    """What a pressure switch does with this pump: how often it starts at a small flow, and what is left at the outlet when it starts."""
+    layout, kit = chosen.layout, chosen.kit
+    switch = layout.switch
+    if switch is None:
+        return []
+    volts = kit.bank_v or chosen.working_v
+    why = switch.refusal(kit.pump.motor, volts, layout.column_m)
+    if why is not None:
+        return [Finding("bad", say("{why}.", why=why))]
+    found = [Finding("good", say("It stops against a shut outlet, and starts again when one opens."))]
+    if isinstance(kit.supply, Direct):
+        found.append(Finding("care", say("Straight on panels it may stand against a shut outlet below its cut-out in weak light, and hum: a pressure switch goes with a battery or a controller.")))  # fmt: skip
+    cycles = switch.cycles(kit.pump.motor, volts)
+    if switch.small_flow_m3_s is None:
+        found.append(
+            Finding("care", say("Say the least that is drawn for long, and how often it starts is worked out."))
+        )
+    elif cycles is None:
+        found.append(Finding("good", say("At {flow:flow} it runs on without stopping, as far as its curve was measured.", flow=switch.small_flow_m3_s)))  # fmt: skip
+    elif cycles.starts_h is None:
+        found.append(Finding("bad", say("At {flow:flow} it chatters: no pressure tank stands behind the switch, and the pump gives {gives:flow}.", flow=switch.small_flow_m3_s, gives=cycles.gives_m3_s),
+                             (say("a pressure tank behind the switch"), say("draw more at once, or into a tank by a float switch"))))  # fmt: skip
+    else:
+        said = say(
+            "At {flow:flow} it starts {starts:.0f} times an hour and runs {run:.0f} s each: the pressure tank gives {water:litres} between them, the pump {gives:flow}.",
+            flow=switch.small_flow_m3_s, starts=cycles.starts_h, run=cycles.run_s, water=switch.buffered_l / 1000.0,
+            gives=cycles.gives_m3_s,
+        )  # fmt: skip
+        answers = (
+            (say("a larger pressure tank"), say("more room between cut-in and cut-out")) if cycles.too_often else ()
+        )
+        found.append(Finding("bad" if cycles.too_often else "good", said, answers))
+    return [*found, _left_at_outlet(a, chosen, switch.cut_in_m - layout.column_m)]
+
+
+def _left_at_outlet(a: Assessment, chosen: KitAssessment, left_m: float) -> Finding:
+    wanted = max([chosen.layout.end_pressure_m, *(use.pressure.si for use in a.job.uses)])
+    if left_m < wanted:
+        return Finding("bad", say("When it starts, {left:pressure} is left at the outlet; {wanted:pressure} is wanted there: a timer valve may not open, drippers give unevenly.", left=left_m, wanted=wanted))  # fmt: skip
+    return Finding("good", say("When it starts, {left:pressure} is left at the outlet, with no flow; a tap timer or valve downstream wants what its label says.", left=left_m))  # fmt: skip
 
 
 def bank_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:

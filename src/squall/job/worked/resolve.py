@@ -11,6 +11,7 @@ from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout, Outlet, Round, RunPiece
 from squall.core.kit.parts import Device
+from squall.core.kit.pressure_switch import PressureSwitch
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.need.demand import in_season
@@ -183,9 +184,36 @@ def layout_of(job: Job, catalogue: Catalogue) -> Layout:
         altitude_m=altitude_of(job).si,
         pump_below_m=heights.pump_below_m,
         drawdown_s_m2=heights.drawdown_s_m2,
-        relief_m=None if job.relief is None else job.relief.si,
+        relief_m=relief_of(job),
+        restrict_s2_m5=0.0 if job.restrict_flow is None else job.restrict_at.si / job.restrict_flow.si**2,
+        switch=switch_of(job),
         round=shared,
     )
+
+
+def switch_of(job: Job) -> PressureSwitch | None:
+    """The job's pressure switch, if there is one.
+
+    Raises
+    ------
+    OutOfRange
+        If it would stop the pump before it starts it.
+    """
+    store = job.store
+    if store.cut_out is None or store.cut_in is None:
+        return None
+    small = None if store.small_flow is None else store.small_flow.si
+    return PressureSwitch(store.cut_in.si, store.cut_out.si, store.buffer.si * 1000.0, small)
+
+
+def relief_of(job: Job) -> float | None:
+    """Head that a relief valve or the pressure switch holds, the lower of them; None without either. [m]"""
+    held = [
+        typed.si
+        for typed in (job.relief, job.store.cut_out if job.store.cut_in is not None else None)
+        if typed is not None
+    ]
+    return min(held) if held else None
 
 
 # The run's own end keeps at least this share of the day's water. [-]
@@ -236,6 +264,7 @@ def kit_of(option: OptionDoc, catalogue: Catalogue) -> Kit:
     """
     return Kit(
         pump=pick(catalogue.pumps, option.pump, "pump"),
+        pumps=option.pumps,
         supply=supply_of(option, catalogue),
         panel=pick(catalogue.panels, option.panel, "panel"),
         in_series=option.in_series,
@@ -301,6 +330,7 @@ def option_from(kit: Kit, cabling: Cabling, option_id: str, name: str) -> Option
         id=option_id,
         name=name,
         pump=kit.pump.id,
+        pumps=kit.pumps,
         source=kit.source,
         panel=kit.panel.id,
         in_series=kit.in_series,

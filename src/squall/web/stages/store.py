@@ -5,6 +5,7 @@ from typing import Any
 from fastapi import Request
 
 from squall.core.errors import SquallError
+from squall.core.kit.pressure_switch import MOST_STARTS_H, OVER_COLUMN_M, OVER_CUT_OUT
 from squall.job.document.power import DAY_NAMES
 from squall.job.told.store import (
     bank_figures,
@@ -12,6 +13,7 @@ from squall.job.told.store import (
     store_figures,
     store_findings,
     supply_finding,
+    switch_findings,
     timer_findings,
 )
 from squall.job.worked.assess import assess
@@ -20,7 +22,7 @@ from squall.store.jobs import Stored
 from squall.web.frame.pages import Prefs
 from squall.words import say, voice
 from squall.words.calendar import WEEK_DAYS
-from squall.words.units import parse
+from squall.words.units import parse, text
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
@@ -33,6 +35,10 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     return {
         "tank": tank,
         "store_found": found,
+        "switch_found": switch_findings(a, chosen),
+        "most_starts": f"{MOST_STARTS_H:g}",
+        "over_share": text(OVER_CUT_OUT - 1.0, "share"),
+        "column_room": OVER_COLUMN_M,
         "store_figures": store_figures(a, chosen, tank) if tank is not None else [],
         "bank_figures": bank_figures(a, chosen),
         "timer_found": timer_findings(a, chosen) if chosen.kit.battery is not None else [],

@@ -107,7 +107,7 @@ def context_of(request: Request, conn: Connection, stored: Stored, prefs: Prefs)
         "day_name": day_name,
         "month_names": MONTHS,
         "store_chart": store_chart(report, year) if report is not None else None,
-        "figures": years_figures(report, a.chosen.kit.pump.life_h if fresh and a.chosen is not None else None)
+        "figures": years_figures(report, a.chosen.kit.life_h if fresh and a.chosen is not None else None)
         if report is not None
         else [],
         "strip": None,

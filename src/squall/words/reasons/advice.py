@@ -112,6 +112,12 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "ratio": N_("{ratio:g} : 1"),
     "wiring-would-lack": N_("its wiring would lack something: {problem}"),
     "place-days-and-cause": N_("{place}; {reason}; {days:.1f} short days in 100; held back by {held}"),
+    "pressure-switch-never-stops": N_(
+        "against a shut outlet the pump reaches {most:pressure}, and its pressure switch stops it at {cut_out:pressure}: it would run on against the shut valve; a lower cut-out, or another pump"
+    ),
+    "pressure-switch-never-starts": N_(
+        "the water left standing in the line holds {column:pressure} on the pressure switch, and it starts the pump at {cut_in:pressure}: after the first stop it would not start again; a higher cut-in, or the switch at the outlet"
+    ),
     "strings-cant-face-so-many-ways": N_(
         "the strings are to face {ways:whole} ways, as many each, and {strings:whole} can't be shared out so: a number of strings that can, or one facing for all"
     ),

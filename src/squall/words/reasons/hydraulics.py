@@ -6,6 +6,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "barb-to-thread": N_("barb {barb:trade} to thread {thread:trade}"),
     "coupling": N_("coupling {bore:trade}"),
     "end-piece": N_("end of piece {number}"),
+    "cut-in": N_("the pressure at which the switch starts the pump"),
     "fittings-k": N_("fittings' K"),
     "flow": N_("flow"),
     "head-rises-flow-from-pumps-head": N_(
