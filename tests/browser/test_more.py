@@ -163,6 +163,18 @@ def test_a_new_job_goes_from_name_to_kit(laptop: Page) -> None:
     expect(laptop.locator("#verdict")).to_contain_text("where this job is")
     laptop.locator("#place-at").fill("30.4 S 24.6 E")
     laptop.get_by_role("button", name="Put the job there").click()
+    expect(laptop.locator("#verdict")).to_contain_text("Nobody has said yet")
+    laptop.locator(".tape").get_by_text("Kits").click()
+    unsaid = laptop.locator("#unsaid")
+    for label, typed in (
+        ("Lift: pumping water level to outlet", "6 m"),
+        ("Length of the hose", "20 m"),
+        ("Water a day", "500 L"),
+    ):
+        expect(unsaid.get_by_label(label)).to_have_value("")
+        unsaid.get_by_label(label).fill(typed)
+        unsaid.get_by_label(label).press("Enter")
+        expect(laptop.locator("#verdict")).not_to_contain_text(label)
     expect(laptop.locator("#verdict")).to_contain_text("No kit is chosen yet")
     for stage in ("Lift", "Power", "Wire", "Prove"):
         laptop.locator(".tape").get_by_text(stage).click()

@@ -25,7 +25,7 @@ def test_a_press_on_the_outline_writes_a_place_and_a_button_takes_it(laptop: Pag
     world.click(position={"x": box["width"] * (180 + 25) / 360, "y": box["height"] * (75 + 30) / 134})
     expect(laptop.locator("#place-at")).to_have_value(re.compile(r"^(29|30)\.\d S 2[45]\.\d E$"))
     laptop.get_by_role("button", name="Put the job there").click()
-    expect(laptop.locator("#verdict")).to_contain_text("No kit is chosen yet")
+    expect(laptop.locator("#verdict")).to_contain_text("Nobody has said yet")
 
 
 def test_the_outline_by_keys(laptop: Page) -> None:

@@ -6,8 +6,14 @@ from squall.catalogue import catalogue
 from squall.core.errors import NotFound, SquallError
 from squall.demo import demo_jobs
 from squall.formats.job_json import export, read
+from squall.job.document.fields import edit
 from squall.job.document.job import quantity
+from squall.job.document.unsaid import unsaid_of
 from squall.job.edit.beginnings import KINDS, begun, one_more
+from squall.job.edit.changes import add_drinkers
+from squall.job.edit.places import set_place
+from squall.job.edit.rows import add_typed_row
+from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import assess
 
 
@@ -56,3 +62,32 @@ def test_a_job_is_begun_and_copied_from_the_list(client) -> None:
     copied = client.change("/jobs/1/copy", {}, htmx=False)
     assert copied.status_code == 303
     assert "copy" in client.get("/").text
+
+
+def test_nothing_goes_by_a_figure_that_nobody_said(parts) -> None:
+    """A new job draws itself; kits, verdict and fields wait for lift, length and litres, and a typed one counts even if it is the same."""
+    job = begun("x", "", {"lift": "", "litres": "300 L"}, parts, "metric")
+    assert unsaid_of(job) == ("lift", "run.p1.length")
+    placed = set_place(job, -30.0, 24.0)[0]
+    a = assess(placed)
+    assert a.chosen is None
+    said = verdict_of(a)
+    assert said.grade == "open"
+    assert "Length of the hose" in said.sentence
+    assert "lift" in said.sentence.lower()
+    same = edit(placed, "lift", "6 m", parts)
+    assert unsaid_of(same) == ("run.p1.length",)
+    assert unsaid_of(edit(same, "run.p1.length", "20 m", parts)) == ()
+    assert unsaid_of(edit(placed, "outlet", "loop", parts)) == ("run.p1.length",)
+    read, _ = add_typed_row(placed, "level.readings", "tape", {"value": "5 m"}, parts, "metric")
+    by = read.model_copy(update={"level": read.level.model_copy(update={"by": "readings"})})
+    assert unsaid_of(by) == ("run.p1.length",)
+    assert job.want.headroom.si == 1.0
+    herd, _ = add_drinkers(job)
+    assert (herd.herd[0].count.si, herd.herd[0].each.si) == (0.0, 0.0)
+
+
+def test_an_older_file_has_nothing_unsaid(parts) -> None:
+    data = begun("x", "", {}, parts, "metric").model_dump(mode="json")
+    del data["unsaid"]
+    assert unsaid_of(type(begun("x", "", {}, parts, "metric")).model_validate(data)) == ()

@@ -4,14 +4,16 @@ from math import ceil, log10
 
 from squall.core.sky.typical_days import AVERAGE
 from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, pumping_fall
+from squall.job.document.unsaid import unsaid_of
 from squall.job.worked.assess import Assessment
-from squall.job.worked.resolve import Heights
 from squall.words import say, voice
 from squall.words.units import KINDS, scale, text
 
 
 def height_scale(sheet: Sheet, frame: Frame, a: Assessment) -> None:
     """A staff at the left with ticks at round heights, 0 at the pumping water level."""
+    if "lift" in unsaid_of(a.job):
+        return
     x = 34.0 if frame.narrow else 52.0
     us = voice().units == "us"
     factor, _ = scale("head", KINDS["head"].us if us else KINDS["head"].metric)
@@ -73,7 +75,7 @@ def ground_and_water(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
 
 def level_doubt(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     """The band in which the level may stand, and how far it falls while pumping."""
-    off, fall = a.heights.off_m, pumping_fall(a)
+    off, fall = 0.0 if "lift" in unsaid_of(a.job) else a.heights.off_m, pumping_fall(a)
     left, right = g.x0 - 14.0, (g.rim_x - 9.0 if g.shaft else g.rim_x - 14.0)
     if off > 0.0 and sheet.stage in ("survey", "lift"):
         top, bottom = max(frame.y(off), frame.top - 6.0), min(frame.y(-off), frame.height - 2.0)
@@ -108,7 +110,7 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     if sheet.stage == "survey":
         clear = 62.0 if a.job.outlet in ("tank-above", "tank-below") else 26.0
         x = g.x1 + (clear if not frame.narrow else -24.0)
-        sheet.open_part("lift", lift_words(a.heights))
+        sheet.open_part("lift", lift_words(a))
         sheet.add("line", x1=g.rim_x + 8, x2=x + 4, y1=g.water_y, y2=g.water_y, class_="datum")
         sheet.add("line", x1=x, x2=x, y1=g.top_y, y2=g.water_y, class_="measure")
         sheet.add(
@@ -120,14 +122,17 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
                   class_="measure")  # fmt: skip
         words_y = (g.top_y + g.water_y) / 2 + 4
         if frame.narrow:
-            sheet.words(x - 5, words_y, lift_words(a.heights), "measure-words", "end")
+            sheet.words(x - 5, words_y, lift_words(a), "measure-words", "end")
         else:
-            sheet.words(x + 8, words_y, lift_words(a.heights), "measure-words")
+            sheet.words(x + 8, words_y, lift_words(a), "measure-words")
         sheet.close_part()
 
 
-def lift_words(heights: Heights) -> str:
+def lift_words(a: Drawn) -> str:
     """The lift in words; how far the outlet lies under the water where it does."""
+    heights = a.heights
+    if "lift" in unsaid_of(a.job):
+        return say("lift not said yet")
     if heights.fall_m > 0.0:
         return say("outlet {fall:head} under the water", fall=heights.fall_m)
     return say("lift {lift:head}", lift=heights.lift_m)

@@ -1,6 +1,7 @@
 """The hose from pump to outlet, what it costs, and the outlet itself."""
 
 from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, head_at_pump
+from squall.job.document.unsaid import unsaid_of
 from squall.job.worked.assess import Assessment
 from squall.words import say
 from squall.words.units import text
@@ -34,7 +35,12 @@ def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, *, thumb: bool) -> N
         sheet.add("path", d=d, class_=f"hose{costly}", stroke_width=width, fill="none")
         middle = part[len(part) // 2]
         if sheet.stage in ("survey", "lift", "kits") and (not frame.narrow or len(a.job.run) == 1 or costly):
-            words = f"{text(piece.length.si, 'length')}, {size}{loss.replace(', loses', ' loses')}"
+            long = (
+                say("length not said yet")
+                if f"run.{piece.id}.length" in a.job.unsaid
+                else text(piece.length.si, "length")
+            )
+            words = f"{long}, {size}{loss.replace(', loses', ' loses')}"
             last = number == len(a.job.run) - 1 and number > 0
             if frame.narrow:
                 sheet.words(middle[0] - 4, middle[1] + 22, words, "hose-words", "middle")
@@ -132,7 +138,7 @@ def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     names = {"open": say("trough or open outlet"), "tank-above": say("tank, filled from above"), "tank-below": say("tank, filled from below"),
              "loop": say("closed circuit")}  # fmt: skip
     name = names[a.job.outlet]
-    known = a.light is not None
+    known = a.light is not None and "litres" not in unsaid_of(a.job)
     told = (
         say("Outlet: {name}; need {need:litres} a day", name=name, need=need)
         if known

@@ -46,7 +46,7 @@ def draw(job_id: int, name: str, a: Assessment, stage: str, *, narrow: bool) -> 
     frame = frame_for(a, stage, narrow)
     sheet = Sheet(job_id, stage, "n" if narrow else "w")
     _section(sheet, frame, a)
-    title = say("Long-section of {name}: {lift}", name=name, lift=lift_words(a.heights))
+    title = say("Long-section of {name}: {lift}", name=name, lift=lift_words(a))
     body = "".join(sheet.items)
     return Markup(
         f'<svg class="section lens-{escape(stage)} {"narrow" if narrow else "wide"}" '

@@ -20,6 +20,7 @@ from squall.job.document.own_pumps import LIFE_BRUSHED, LIFE_BRUSHLESS
 from squall.job.document.parts import part_choices, with_copies
 from squall.job.document.paths import as_typed, shown_as, value_at, with_value
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
+from squall.job.document.unsaid import with_said
 from squall.words import later
 from squall.words.calendar import MONTHS
 from squall.words.places import read_angle
@@ -245,7 +246,7 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
         raise NotFound(later("No air is typed yet; choose “twelve months, typed” first."))
     catalogue = with_copies(job.parts, job.owned, catalogue)
     field = spec_in(job, path, catalogue)
-    if field.kind and shown_as(job, path, field.kind) == typed.strip():
+    if field.kind and path not in job.unsaid and shown_as(job, path, field.kind) == typed.strip():
         return job
     value = read(typed, field, system, job.wire_standard)
     if field.how == "choice" and path.split(".")[-1] in ("first", "last", "month"):
@@ -254,7 +255,7 @@ def edit(job: Job, path: str, typed: str, catalogue: Catalogue, system: System =
         value = None
     if path.startswith("sky.") and job.sky is None:
         raise NotFound(later("No climate is typed yet; choose “typed below” first."))
-    job = with_value(job, path, value)
+    job = with_said(with_value(job, path, value), path)
     parts = path.split(".")
     if len(parts) == 3 and parts[0] == "options":
         job = with_slot(job, parts[1], parts[2], catalogue)

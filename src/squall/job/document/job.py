@@ -113,6 +113,9 @@ class Job(Doc):
     place: Name = ""
     notes: Annotated[str, StringConstraints(max_length=4000)] = ""
 
+    # Fields of a new job that nobody has typed yet.
+    unsaid: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default_factory=list, max_length=10)
+
     # Empty until a place is given; what is empty below follows from the place.
     latitude: Typed | None = None
     longitude: Typed | None = None
@@ -245,6 +248,7 @@ def new_job(name: str, system: System = "metric") -> Job:
 
     return Job(
         name=name,
+        unsaid=["lift", "run.p1.length", "litres"],
         climate=WORLD_CLIMATE,
         dirt=quantity("5 %", 0.05),
         water="spring",
@@ -264,7 +268,7 @@ def new_job(name: str, system: System = "metric") -> Job:
         litres=begin("litres"),
         herd=[],
         months=[None] * 12,
-        want=WantDoc(headroom=quantity("2", 2.0)),
+        want=WantDoc(),
         array_cable=begin("array_cable"),
         pump_cable=begin("pump_cable"),
         ambient=begin("ambient"),

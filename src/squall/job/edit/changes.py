@@ -11,6 +11,7 @@ from squall.core.errors import BadQuantity, NotFound
 from squall.core.hydraulics.tracks import Profile
 from squall.core.reason import Spoken
 from squall.job.document.job import HerdRow, Job, Piece, Typed, quantity
+from squall.job.document.unsaid import with_said
 from squall.words import later, say
 
 Changed = tuple[Job, Spoken]
@@ -79,7 +80,8 @@ def run_from_track(job: Job, profile: Profile) -> Changed:
     rise = max(profile.rise_m, 0.0)
     words = later("run laid along a track of {length:length}", length=profile.length_m)
     outlets = [outlet.model_copy(update={"after": ""}) for outlet in job.outlets]
-    return job.model_copy(update={"run": kept, "outlets": outlets, "lift": _metres(rise)}), words
+    laid = job.model_copy(update={"run": kept, "outlets": outlets, "lift": _metres(rise)})
+    return with_said(laid, "lift", *(f"run.{piece.id}.length" for piece in kept)), words
 
 
 def _metres(metres: float) -> Typed:
@@ -93,9 +95,9 @@ def add_drinkers(job: Job) -> Changed:
         raise BadQuantity(later("A herd of 40 rows is the most; join some."))
     row = HerdRow(
         id=next_id("h", [row.id for row in job.herd]),
-        name="goats",
-        count=quantity("10", 10.0),
-        each=quantity("6 L", 0.006),
+        name=say("animals"),
+        count=quantity("0", 0.0),
+        each=quantity("0 L", 0.0),
     )
     return job.model_copy(update={"herd": [*job.herd, row]}), later("a row added to the herd")
 

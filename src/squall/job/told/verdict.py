@@ -5,6 +5,8 @@ from typing import Literal
 
 from squall.core.advice.doubt import Effect
 from squall.core.errors import NoPlace
+from squall.core.reason import Spoken
+from squall.job.document.fields import spec
 from squall.job.told.lift import season_words
 from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import Doubt
@@ -61,6 +63,9 @@ def verdict_of(assessment: Assessment) -> Verdict:
         return Verdict("open", str(NoPlace().said), later("no place yet"))
     if assessment.problem is not None:
         return Verdict("stopped", say("This kit can't be worked out: {problem}", problem=assessment.problem))
+    if assessment.unsaid:
+        labels = "; ".join(str(label) for label in unsaid_labels(assessment).values())
+        return Verdict("open", say("Nobody has said yet: {labels}.", labels=labels))
     chosen = assessment.chosen
     if chosen is None:
         return Verdict("open", say("No kit is chosen yet: look at the kits that would do it, and take one."))
@@ -106,6 +111,15 @@ def verdict_of(assessment: Assessment) -> Verdict:
     )
 
 
+def unsaid_labels(assessment: Assessment) -> dict[str, Spoken]:
+    """What everything beyond the survey waits for: labels by the fields' paths."""
+    names = {f"run.{piece.id}.length": piece.name for piece in assessment.job.run}
+    return {
+        path: later("Length of the {name}", name=names[path]) if path in names else spec(path, assessment.parts).label
+        for path in assessment.unsaid
+    }
+
+
 def grade_of(chosen: KitAssessment) -> Grade:
     """How a kit stands that gives water: by the worst month's mean, and by the short days of ten made years."""
     days, allowed = chosen.outlook.short_in_a_hundred, chosen.use.allowed
@@ -130,6 +144,8 @@ def missing_in(assessment: Assessment, visits: int) -> tuple[Message, ...]:
     gaps = []
     if assessment.light is None:
         return (later("it isn't known where it is"),)
+    if assessment.unsaid:
+        return (later("not all is said that a kit hangs on"),)
     if not any(assessment.need_l):
         gaps.append(later("no need is set"))
     if assessment.chosen is None:

@@ -14,6 +14,7 @@ from squall.core.reason import Spoken
 from squall.core.sky.typical_days import Light
 from squall.core.years.use import Use
 from squall.job.document.job import Job
+from squall.job.document.unsaid import unsaid_of
 from squall.job.worked.kit import KitAssessment, Worked, assess_option
 from squall.job.worked.needs import Part, parts_of_need, wanted_of
 from squall.job.worked.own_pumps import parts_of, pump_band
@@ -38,6 +39,11 @@ class Assessment:
     rules: Rules
     chosen: KitAssessment | None
     problem: Spoken | None
+
+    @cached_property
+    def unsaid(self) -> tuple[str, ...]:
+        """Fields that everything beyond the survey waits for."""
+        return unsaid_of(self.job)
 
     @property
     def lit(self) -> Light:
@@ -154,7 +160,7 @@ def assess_key(key: str, held: Catalogue) -> Assessment:
     light, use = light_of(job, parts), use_of(job, parts)
     chosen: KitAssessment | None = None
     problem: Spoken | None = None
-    if job.option is not None:
+    if job.option is not None and not unsaid_of(job):
         try:
             chosen = assess_option(job.option, Worked(job, parts, layout, light, use, rules))
         except SquallError as error:

@@ -12,9 +12,10 @@ from squall.core.errors import NotFound
 from squall.drawing import draw
 from squall.job.document.fields import FieldSpec, spec_in
 from squall.job.document.paths import as_typed, plain_of, value_in
+from squall.job.document.unsaid import unsaid_of
 from squall.job.stages import MAIN, STAGES, pages_under
 from squall.job.told.place import air_findings
-from squall.job.told.verdict import amount_words, range_words, verdict_of
+from squall.job.told.verdict import amount_words, range_words, unsaid_labels, verdict_of
 from squall.job.told.wire import wiring_cautions
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.doubts import doubt_in
@@ -78,8 +79,8 @@ class JobView:
     def field(self, path: str) -> FieldView:
         """The field at a path."""
         spec, plain = spec_in(self.job, path, self.assessment.parts), value_in(self._plain, path)
-        value = as_typed(plain)
-        if isinstance(plain, dict) and spec.kind:
+        value = "" if path in self.job.unsaid else as_typed(plain)
+        if isinstance(plain, dict) and spec.kind and value:
             value = in_own_units(value, plain["si"], spec.kind)
         return FieldView(
             path,
@@ -108,7 +109,7 @@ def show(
                 STAGES=", ".join(stage.key for stage in MAIN),
             )
         )
-    can = stored.job.placed or STAGES[stage].anywhere
+    can = STAGES[stage].anywhere or (stored.job.placed and (stage == "need" or not unsaid_of(stored.job)))
     shown = PANELS[stage](request, stored, prefs_of(request)) if can else {}
     return job_page(request, conn, stored, stage, shown, notices, status)
 
@@ -148,6 +149,7 @@ def job_page(
         "view": JobView(stored, assessment, notices or Notices()),
         "a": assessment,
         "chosen": assessment.chosen,
+        "unsaid": unsaid_labels(assessment) if stage != "need" else {},
         "stage": stage,
         "top": here.lens,
         "at_stage": here,
