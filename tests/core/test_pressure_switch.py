@@ -8,10 +8,11 @@ from squall.core.drive.motors import curve_at
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import OutOfRange
 from squall.core.hydraulics.water import water_at
+from squall.core.kit.carried import carried_kg, mass_lines, pieces_of, shared_out
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout, RunPiece
 from squall.core.kit.pressure_switch import PressureSwitch, flow_at_head
-from squall.core.kit.setup import Cabling, Setup, mass_lines, price_lines
+from squall.core.kit.setup import Cabling, Setup, price_lines
 from squall.core.kit.supply import Direct
 
 LM = 1.0 / 60_000.0
@@ -82,3 +83,15 @@ def test_two_pumps_in_turn_cost_two_and_last_twice(parts, layout) -> None:
     )
     assert two.life_h == 2.0 * kit.life_h
     assert two_setup.table is one_setup.table or (two_setup.table.flow_m3_s == one_setup.table.flow_m3_s).all()
+
+
+def test_bags_hold_all_of_it_and_none_is_much_too_heavy(parts, layout, battery_kit) -> None:
+    setup = Setup(replace(battery_kit, in_parallel=2), layout, Cabling(conductor("mm2:2.5"), conductor("mm2:4")))
+    whole = carried_kg(setup)
+    heaviest = max(piece.each_kg for piece in pieces_of(setup))
+    for count in (1, 2, 3, 5):
+        bags = shared_out(setup, count)
+        assert len(bags) == count
+        assert sum(bag.mass_kg for bag in bags) == pytest.approx(whole)
+        assert bags[0].mass_kg <= 4.0 / 3.0 * max(whole / count, heaviest) + 1e-9
+    assert sum(mass for _, mass in mass_lines(setup)) == pytest.approx(whole)

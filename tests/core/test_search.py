@@ -15,7 +15,8 @@ from squall.core.advice.search import search
 from squall.core.drive.tables import on_volts
 from squall.core.errors import Stopped
 from squall.core.kit.cabling import Rules
-from squall.core.kit.setup import table_for
+from squall.core.kit.carried import carried_kg
+from squall.core.kit.setup import Setup, table_for
 from squall.core.kit.supply import Controlled
 from squall.core.years.many_days import days_of
 from squall.core.years.use import plain_use
@@ -182,3 +183,26 @@ def test_what_is_left_out_as_too_weak_is_short(parts, layout, light) -> None:
         way = Joined(place[kit.panel.id, kit.in_series, kit.in_parallel], kit.supply, 0.0)
         most = quick.most_share(table_for(kit.pump.motor, layout.line(kit.hose)), way)
         assert most >= row.worst_share * 0.996, kit
+
+
+def test_kits_are_told_as_they_are_found_and_no_later_one_is_cheaper() -> None:
+    a = assess(demo_jobs()[0])
+    told = []
+    found = search(a.parts.stock, a.layout, a.lit, a.used, a.rules, Asked(most=6, as_found=told.append))
+    assert told == list(found.holds)
+    assert [row.price for row in told] == sorted(row.price for row in told)
+
+
+def test_what_is_too_heavy_is_left_out_and_the_next_comes_up() -> None:
+    """As all kits, less the heavy ones: a lighter kit of the same pump takes the place of the cheaper one."""
+    a = assess(demo_jobs()[1])
+    everything = search(a.parts.stock, a.layout, a.lit, a.used, a.rules, Asked(most=60, each=False, most_panels=3))
+    weights = sorted(carried_kg(Setup(row.kit, a.layout, row.cabling)) for row in everything.holds)
+    most = weights[len(weights) // 3]
+    light = search(
+        a.parts.stock, a.layout, a.lit, a.used, a.rules, Asked(most=12, each=False, most_panels=3, most_kg=most)
+    )
+    wanted = [row for row in everything.holds if carried_kg(Setup(row.kit, a.layout, row.cabling)) <= most][:12]
+    assert wanted
+    assert [row.kit for row in light.holds][: len(wanted)] == [row.kit for row in wanted]
+    assert all(carried_kg(Setup(row.kit, a.layout, row.cabling)) <= most for row in (*light.holds, *light.short))

@@ -345,3 +345,16 @@ def test_a_restrictor_holds_the_flow(client) -> None:
     page = words(soup(client.type("restrict_at", "5 m")))
     assert "holds" not in soup(client.get("/jobs/1/survey")).select_one(".stamp").text
     assert "at a pressure of" in page
+
+
+def test_a_portable_kit_in_bags_and_by_weight(client) -> None:
+    client.type("outdoors.bags", "2", job=2, stage="outdoors")
+    page = words(soup(client.get("/jobs/2/kits")))
+    assert "Bag 1" in page
+    assert "Bag 2" in page
+    client.get("/jobs/2/kits?kilos=20+lb")
+    client.settle()
+    light = soup(client.get("/jobs/2/kits?kilos=20+lb"))
+    assert light.select_one("input[name=kilos]")["value"].replace("\xa0", " ") == "9.07 kg"
+    wrong = words(soup(client.get("/jobs/2/kits?kilos=heavy")))
+    assert "It is left out" in wrong

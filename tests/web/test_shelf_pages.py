@@ -6,7 +6,7 @@ import json
 import pytest
 from bs4 import BeautifulSoup
 
-from squall.core.kit.setup import mass_lines
+from squall.core.kit.carried import mass_lines
 from squall.job.worked.assess import assess
 from squall.store.database import connect
 from squall.store.jobs import one_job

@@ -1,6 +1,7 @@
 """What a search is to find, and what it brought."""
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
 from math import inf
 
 import numpy as np
@@ -38,6 +39,10 @@ class Asked:
         Most that a kit may cost. [catalogue's money]
     most_panels : int
         Panels of an array, 1 to 12.
+    most_kg : float
+        Most that a kit may weigh to carry. [kg]
+    as_found : callable or None
+        Told of each kit that holds as soon as it is found: they come in the order of their price.
     """
 
     most: int = MOST
@@ -45,6 +50,8 @@ class Asked:
     sources: tuple[SourceKind, ...] = SOURCES
     budget: float = inf
     most_panels: int = MOST_PANELS
+    most_kg: float = inf
+    as_found: Callable[[Ranked], None] | None = field(default=None, compare=False)
 
 
 @dataclass(frozen=True)

@@ -35,6 +35,7 @@ from squall.core.drive.tables import LoadTable
 from squall.core.electrics.conductors import sizes
 from squall.core.errors import Stopped
 from squall.core.kit.cabling import LEAST_MM2, Rules
+from squall.core.kit.carried import carried_kg
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Hose, Pump, SourceKind, Stock
 from squall.core.kit.setup import SUNDRIES_PRICE, Cabling, Setup, cable_price, table_on
@@ -337,7 +338,8 @@ class PriceOrder:
             self._refuse(leaf.pump, 1, cabling)
             return
         setup = Setup(kit, self.layout, cabling).knowing(table)
-        self._push(setup.price, _Priced(setup, leaf), 1)
+        if carried_kg(setup) <= self.asked.most_kg:
+            self._push(setup.price, _Priced(setup, leaf), 1)
 
     def table(self, pump: Pump, hose: Hose | None) -> LoadTable | None:
         """The pump on the line with a hose; None if it lifts nothing there."""
@@ -373,7 +375,7 @@ class PriceOrder:
         if row.cabling is None:
             self._refuse(pump, 1, row.reason)
             return None
-        return row
+        return row if carried_kg(Setup(kit, self.layout, row.cabling)) <= self.asked.most_kg else None
 
     def _through(self, judged: _Judged) -> None:
         """A kit whose months cover the need, through ten made years."""
@@ -385,5 +387,7 @@ class PriceOrder:
         if self.gate.lets_through(setup, judged.means):
             self.found.add((row.kit.pump.id, row.kit.source))
             self.holds.append(row)
+            if self.asked.as_found is not None:
+                self.asked.as_found(row)
         else:
             self.short.append(replace(row, holds=False))

@@ -171,38 +171,9 @@ def kit_price(setup: Setup) -> float:
     return price
 
 
-# Copper, and what a cable weighs over its copper: 8960 kg/m3; a third more, a guess. [kg/m3], [-]
-COPPER_KG_M3, CABLE_OVER_COPPER = 8960.0, 1.33
-
-
 def pumps_title(kit: Kit) -> str | Told:
     """The pump's name, with how many take turns."""
     return kit.pump.title if kit.pumps == 1 else Reason("so-many-of-part", n=kit.pumps, part=kit.pump.title)
-
-
-def mass_lines(setup: Setup) -> list[tuple[str | Told, float]]:
-    """What a kit weighs, piece by piece; sundries and a tank's water are not counted. [kg]"""
-    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    lines: list[tuple[str | Told, float]] = [
-        (pumps_title(kit), kit.pumps * kit.pump.mass_kg),
-        (Reason("so-many-of-part", n=kit.panels, part=kit.panel.title), kit.panels * kit.panel.mass_kg),
-    ]
-    if kit.controller is not None:
-        lines.append((kit.controller.title, kit.controller.mass_kg))
-    if isinstance(kit.supply, Banked):
-        count, battery = kit.supply.count, kit.supply.battery
-        lines.append((Reason("so-many-of-part", n=count, part=battery.title), count * battery.mass_kg))
-    if kit.hose is not None:
-        lines.append(
-            (Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title), layout.hose_m * kit.hose.mass_kg)
-        )
-    for size, metres in ((cabling.pump, pump_run_m(kit, layout)), (cabling.array, layout.array_cable_m)):
-        if size is not None:
-            mass = 2.0 * metres * size.area_mm2 * 1e-6 * COPPER_KG_M3 * CABLE_OVER_COPPER
-            lines.append((Reason("length-of-part", metres=metres, part=size.label), mass))
-    if kit.tank is not None:
-        lines.append((kit.tank.title, kit.tank.mass_kg))
-    return lines
 
 
 def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:

@@ -88,6 +88,7 @@ class OutdoorsDoc(Doc):
     wind: Typed = quantity("25 m/s", 25.0)
     stand: Literal["ground", "pole", "folding"] = "ground"
     clearance: Typed = quantity("0.6 m", 0.6)
+    bags: Annotated[int, Field(ge=1, le=8)] = 1
 
 
 DAY_NAMES = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")

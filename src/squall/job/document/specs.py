@@ -207,6 +207,7 @@ PLAIN: dict[str, FieldSpec] = {
     "outdoors.wind": FieldSpec(later("Strongest gust to stand"), kind="wind", low=5, high=70),
     "outdoors.stand": FieldSpec(later("Panels stand on"), "choice", choices={
         "ground": later("a ground frame"), "pole": later("a post"), "folding": later("folding legs, for the day")}),
+    "outdoors.bags": FieldSpec(later("Carried in bags"), "count", low=1, high=8, hint=later("how many; what each weighs stands on Kits")),
     "outdoors.clearance": FieldSpec(later("Their lower edge above ground"), kind="head", low=0, high=4),
     "want.headroom": FieldSpec(later("Headroom: times the need"), kind="number", low=1, high=5,
                                hint=later("2 is one school, 1 the other")),

@@ -2,8 +2,9 @@
 
 from squall.core.advice.doubt import REMEDIES, ChoiceRange
 from squall.core.explain import Figure, Input
+from squall.core.kit.carried import mass_lines, shared_out
 from squall.core.kit.kit import Kit
-from squall.core.kit.setup import Setup, kit_price, mass_lines, price_lines
+from squall.core.kit.setup import Setup, kit_price, price_lines
 from squall.job.told.finding import DRIVE, SUN
 from squall.job.worked.assess import Assessment
 from squall.words import say
@@ -59,6 +60,20 @@ def mass_figure(key: str, setup: Setup) -> Figure:
         tuple(Input(name, mass, "mass") for name, mass in lines), say("sum of the parts; small parts and a tank's water are not counted"),
         say("the parts' own; cable: its copper and a third more, a guess"),
     )  # fmt: skip
+
+
+def bags_figures(key: str, setup: Setup, bags: int) -> list[Figure]:
+    """What each bag weighs, heaviest first, and what goes into it; nothing where there is one."""
+    if bags < 2:
+        return []
+    return [
+        Figure(
+            f"{key}{number}", say("Bag {number}", number=number), bag.mass_kg, "mass",
+            tuple(Input(say("in it"), name, "text") for name in bag.pieces),
+            say("the heaviest piece first, each into the bag that is lightest so far"), say("the parts' own weights"),
+        )
+        for number, bag in enumerate(shared_out(setup, bags), start=1)
+    ]  # fmt: skip
 
 
 def worst_figure(key: str, kit: Kit, month: int, litres: float, need_l: tuple[float, ...]) -> Figure:

@@ -24,6 +24,7 @@ class Part:
     """One part of a task: how far it is, what it brought, what went wrong."""
 
     share: float = 0.0
+    so_far: list[Any] = field(default_factory=list)
     result: Any = None
     problem: Spoken = ""
     done: threading.Event = field(default_factory=threading.Event)

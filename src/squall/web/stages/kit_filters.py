@@ -8,9 +8,11 @@ from urllib.parse import urlencode
 from fastapi import Request
 
 from squall.core.advice.asked import MOST, SOURCES, Asked
+from squall.core.errors import SquallError
 from squall.core.kit.parts import SOURCE_WORDS, Controller, Part, Stock
 from squall.core.years.use import ALLOWED_SHORT
-from squall.words import say
+from squall.words import say, voice
+from squall.words.units import parse
 
 P = TypeVar("P", bound=Part)
 VOLTS = ("12", "24", "48")
@@ -32,6 +34,7 @@ class Filters:
     every: bool = False
     allowed: float = ALLOWED_SHORT
     usual: float = ALLOWED_SHORT
+    kilos: float | None = None
     problem: str = ""
 
     def asked(self) -> Asked:
@@ -40,7 +43,7 @@ class Filters:
             s for s in SOURCES if self.source in ("", s) or (self.source == "no-battery" and s != "battery")
         )
         most, budget = EVERY if self.every else MOST, inf if self.budget is None else self.budget
-        return Asked(most, not self.every, sources, budget)
+        return Asked(most, not self.every, sources, budget, most_kg=inf if self.kilos is None else self.kilos)
 
     def stock_of(self, stock: Stock, in_van: frozenset[str]) -> Stock:
         """What a search chooses from: hose, cable and tank are bought for the job, the rest may be had or not."""
@@ -61,7 +64,7 @@ class Filters:
         """The address's question with some of it changed; an empty value leaves it out."""
         asked = {
             "source": self.source, "end": self.end, "volts": self.volts, "mine": "yes" if self.mine else "", "budget": "" if self.budget is None else f"{self.budget:g}",
-            "van": "yes" if self.van else "", "all": "yes" if self.every else "",
+            "kilos": "" if self.kilos is None else f"{self.kilos:g}", "van": "yes" if self.van else "", "all": "yes" if self.every else "",
             "allowed": "" if self.allowed == self.usual else f"{self.allowed:g}", **changes,
         }  # fmt: skip
         return urlencode({key: value for key, value in asked.items() if value})
@@ -87,6 +90,7 @@ def filters_of(request: Request, usual: float) -> Filters:
     source, end = asked.get("source", ""), asked.get("end", "")
     budget, problem = _figure(asked.get("budget", ""), "budget")
     allowed, worse = _figure(asked.get("allowed", ""), say("short days allowed"))
+    kilos, heavy = _mass(asked.get("kilos", ""))
     return Filters(
         source if source in SOURCE_WORDS or source == "no-battery" else "",
         end if end in END_WORDS else "",
@@ -97,8 +101,19 @@ def filters_of(request: Request, usual: float) -> Filters:
         asked.get("all") == "yes",
         usual if allowed is None else min(allowed, 100.0),
         usual,
-        problem or worse,
+        kilos,
+        problem or worse or heavy,
     )
+
+
+def _mass(typed: str) -> tuple[float | None, str]:
+    """Most that a kit may weigh, in kilos, typed in any unit of mass; what can't be read is said and left out."""
+    if not typed.strip():
+        return None, ""
+    try:
+        return parse(typed[:20], "mass", voice().units), ""
+    except SquallError as error:
+        return None, say("{error} It is left out.", error=error.said)
 
 
 def _figure(typed: str, name: str) -> tuple[float | None, str]:

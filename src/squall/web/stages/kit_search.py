@@ -1,8 +1,11 @@
 """One search for kits in the background: its ranking, its trials, how sure the choice is."""
 
+from dataclasses import replace
+
 from squall.catalogue import catalogue
 from squall.core.advice.asked import Found
 from squall.core.advice.doubt import ChoiceRange, Place, choice_range
+from squall.core.advice.ranked import Ranked
 from squall.core.advice.search import search
 from squall.core.advice.trials import Trial
 from squall.core.kit.parts import Stock
@@ -38,6 +41,11 @@ class Search:
         """The ranking, once it is there."""
         found: Found | None = self._task.parts["ranking"].result
         return found
+
+    @property
+    def so_far(self) -> list[Ranked]:
+        """Kits that are known to hold while the search goes on, cheapest first."""
+        return list(self._task.parts["ranking"].so_far)
 
     @property
     def choice(self) -> ChoiceRange | None:
@@ -87,9 +95,8 @@ def search_for(background: Background, assessment: Assessment, filters: Filters,
 
 def _search(task: Task, a: Assessment, stock: Stock, filters: Filters) -> None:
     """Find the cheapest that hold; then, more slowly, run the best through ten made years and search again at the doubt's ends."""
-    ranking = task.run(
-        "ranking", lambda: search(stock, a.layout, a.lit, a.used, a.rules, filters.asked(), task.told("ranking"))
-    )
+    asked = replace(filters.asked(), as_found=task.parts["ranking"].so_far.append)
+    ranking = task.run("ranking", lambda: search(stock, a.layout, a.lit, a.used, a.rules, asked, task.told("ranking")))
     if ranking is None:
         return
     season = Trials(a, stock, filters.asked())

@@ -17,7 +17,7 @@ from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Spoken
 from squall.job.document.job import Job, quantity
 from squall.job.edit.kits import adopt
-from squall.job.told.kits import choice_words, mass_figure, price_figure, worst_figure
+from squall.job.told.kits import bags_figures, choice_words, mass_figure, price_figure, worst_figure
 from squall.job.told.lift import ends_of
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment, assess_option
@@ -122,6 +122,7 @@ def search_context(request: Request, assessment: Assessment, known: Task | None 
         "price_of": price_figure,
         "worst_of": worst_figure,
         "mass_of": mass_figure,
+        "bags_of": bags_figures,
         **choice_context(search, assessment, prefs_of(request)),
         **trial_context(search, filters),
     }
