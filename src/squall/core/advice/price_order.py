@@ -8,6 +8,7 @@ its true price, cables chosen; then by its months, and last through ten made yea
 import heapq
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from math import inf
 
 import numpy as np
 from numpy.typing import NDArray
@@ -55,7 +56,7 @@ _TOLD_EVERY = 16
 _Item = tuple[float, int, float, int, object]
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(eq=False, slots=True)
 class _Way:
     """One way to feed a pump, its rows in the order of price, from the one that comes next."""
 
@@ -65,7 +66,7 @@ class _Way:
     at: int = 0
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(eq=False, slots=True)
 class Leaf:
     """One kit that may be: a pump, a way to feed it, a hose."""
 
@@ -75,13 +76,13 @@ class Leaf:
     hose: Hose | None
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(eq=False, slots=True)
 class _Priced:
     setup: Setup
     leaf: Leaf
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(eq=False, slots=True)
 class _Judged:
     row: Ranked
     means: Means
@@ -311,8 +312,8 @@ class PriceOrder:
             for leaf in leaves:
                 self._push(base + self.hose_price[leaf.hose], leaf)
         if way.at + 1 < len(way.ways):
-            after = replace(way, at=way.at + 1)
-            self._push(self._least(way.pump, after.ways[after.at]), after)
+            way.at += 1
+            self._push(self._least(way.pump, way.ways[way.at]), way)
 
     def _price(self, leaf: Leaf) -> None:
         """A kit that may bring the need gets its cables, and comes up again at its true price."""
@@ -338,7 +339,7 @@ class PriceOrder:
             self._refuse(leaf.pump, 1, cabling)
             return
         setup = Setup(kit, self.layout, cabling).knowing(table)
-        if carried_kg(setup) <= self.asked.most_kg:
+        if not self._too_heavy(setup):
             self._push(setup.price, _Priced(setup, leaf), 1)
 
     def table(self, pump: Pump, hose: Hose | None) -> LoadTable | None:
@@ -375,7 +376,10 @@ class PriceOrder:
         if row.cabling is None:
             self._refuse(pump, 1, row.reason)
             return None
-        return row if carried_kg(Setup(kit, self.layout, row.cabling)) <= self.asked.most_kg else None
+        return None if self._too_heavy(Setup(kit, self.layout, row.cabling)) else row
+
+    def _too_heavy(self, setup: Setup) -> bool:
+        return self.asked.most_kg < inf and carried_kg(setup) > self.asked.most_kg
 
     def _through(self, judged: _Judged) -> None:
         """A kit whose months cover the need, through ten made years."""

@@ -80,7 +80,13 @@ class Quick:
         need = np.array(use.need_l)
         self.asks = need > 0.0
         self.need = need[self.asks]
-        self.wanted = use.need_of_days(days.month)
+        wanted = use.need_of_days(days.month)
+        self.asking = wanted > 0.0
+        self.least_a_day = wanted[self.asking] * (1.0 - SHORT_SHARE - _DAYS_SLACK)
+        self.dark = days.lights_w_m2 <= DARK_W_M2
+        self.seconds: NDArray[np.float32] | None = None
+        # Both questions are asked of the same kit, one after the other.
+        self._flow_of: tuple[LoadTable, Joined, Floats] | None = None
         self.weights_asked = self.weights[self.asks]
         layout = joiner.layout
         thin = max(s.ohm_per_m for s in sizes(rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9)
@@ -128,22 +134,25 @@ class Quick:
             return False
         lights = self.days.lights_w_m2.size
         most = self._flow(table, way).reshape(-1, lights).max(axis=0) * 1000.0
-        most[self.days.lights_w_m2 <= DARK_W_M2] = 0.0
-        litres = gate.seconds_of(stored=False)[1] @ most.astype(np.float32)
-        wanted = self.wanted
-        return (
-            int((litres[wanted > 0.0] < wanted[wanted > 0.0] * (1.0 - SHORT_SHARE - _DAYS_SLACK)).sum())
-            > gate.most_short
-        )
+        most[self.dark] = 0.0
+        if self.seconds is None:
+            self.seconds = gate.seconds_of(stored=False)[1][self.asking]
+        return int(np.count_nonzero(self.seconds @ most.astype(np.float32) < self.least_a_day)) > gate.most_short
 
     def _flow(self, table: LoadTable, way: Joined) -> Floats:
         """The most that a sun-driven kit can give at each light of the coldest and of the warmest air. [m3/s]"""
+        known = self._flow_of
+        if known is not None and known[0] is table and known[1] is way:
+            return known[2]
         a, row = self.joiner.arrays, way.array
         panel, series, strings = a.panel_of(row), int(a.series[row]), int(a.strings[row])
         if isinstance(way.supply, Controlled):
             efficiency = way.supply.controller.efficiency
-            return self._on_most_power(table, self._power(panel) * (series * strings * efficiency))
-        return on_array(table, 0.0, states_at_ends(panel.module, self.days).diode, series, strings).flow_m3_s
+            flow = self._on_most_power(table, self._power(panel) * (series * strings * efficiency))
+        else:
+            flow = on_array(table, 0.0, states_at_ends(panel.module, self.days).diode, series, strings).flow_m3_s
+        self._flow_of = table, way, flow
+        return flow
 
     def _power(self, panel: Panel) -> Floats:
         found = self.power.get(panel.id)

@@ -66,8 +66,13 @@ class Rules:
 
     def priced(self, size: Conductor) -> Conductor:
         """A size with the price of its cable, where somebody has one."""
-        found = dict(self.cable_prices).get(size.key)
+        found = self.price_by_size.get(size.key)
         return size if found is None else replace(size, price_m=found)
+
+    @cached_property
+    def price_by_size(self) -> dict[str, float]:
+        """Price of a metre of cable by its conductor's key. [money/m]"""
+        return dict(self.cable_prices)
 
     @cached_property
     def protector_v(self) -> dict[float, float]:
