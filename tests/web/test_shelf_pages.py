@@ -268,3 +268,30 @@ def test_a_cable_of_ones_own_has_its_own_price(client) -> None:
             "/parts/save", {"family": "cables", "name": "reel", "size": "thick", "price": "1"}, htmx=False
         ).text
     )
+
+
+def test_a_controllers_lamps_are_a_table_where_the_hand_is(client) -> None:
+    """Typed in a line, refused where it says nothing, shown on its page and on Prove."""
+    row = {
+        "family": "pump-controllers",
+        "name": "Barn box",
+        "min_v": "14",
+        "max_v": "30",
+        "out_max_v": "14",
+        "max_a": "8",
+    }
+    wrong = client.change("/parts/save", row | {"lamps": "green"}, htmx=False)
+    assert wrong.status_code == 422
+    assert "green, steady: it runs" in wrong.text
+    made = client.change("/parts/save", row | {"lamps": "green, steady: it runs; left, red, blinking: dry"}, htmx=False)
+    assert made.status_code == 303
+    page = soup(client.get(made.headers["location"]))
+    rows = [[cell.text for cell in line.select("th, td")] for line in page.select("table.lamps tbody tr")]
+    assert rows == [["green", "steady", "it runs"], ["left, red", "blinking", "dry"]]
+    job = client.get("/jobs/1/export.json").json()
+    option = f"options.{job['chosen']}"
+    client.type(f"{option}.source", "controller", stage="kits")
+    client.type(f"{option}.controller", "warden-12", stage="kits")
+    shown = soup(client.get("/jobs/1/prove")).select("#lamps table.lamps tbody tr")
+    assert len(shown) == 6
+    assert "the probe ran dry" in shown[4].text

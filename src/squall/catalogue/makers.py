@@ -7,6 +7,7 @@ from typing import Literal, cast
 
 from squall.core.drive.motors import Kind, Motor
 from squall.core.electrics.modules import Module
+from squall.core.errors import BadQuantity
 from squall.core.kit.parts import (
     BatteryUnit,
     Cable,
@@ -14,6 +15,7 @@ from squall.core.kit.parts import (
     Device,
     Fitting,
     Hose,
+    Lamp,
     Panel,
     Placement,
     Protector,
@@ -21,6 +23,7 @@ from squall.core.kit.parts import (
     Sundry,
     TankUnit,
 )
+from squall.words import later
 
 LITRES_PER_MIN = 1.0 / 60_000.0
 Row = dict[str, str]
@@ -115,7 +118,38 @@ def controller(row: Row) -> Controller:
     kind = cast(Literal["pump", "charge-tracking", "charge-switching"], row["kind"])
     figures = {key: float(row[key]) for key in ("min_v", "max_v", "out_max_v", "max_a", "efficiency", "own_a")}
     may = {key: _given(row, key) for key in ("best_from_v", "best_to_v", "restart_shadow_min", "restart_dry_min")}
-    return Controller(**_Base(row), kind=kind, **figures, **may)  # type: ignore[arg-type]
+    words = {key: row.get(key) or "" for key in ("stall", "inputs", "dial")}
+    return Controller(**_Base(row), kind=kind, **figures, **may, lamps=lamps_of(row.get("lamps") or ""), **words)  # type: ignore[arg-type]
+
+
+# How a lamp may stand.
+LAMP_STANDS = ("steady", "blinking", "off")
+
+
+def lamps_of(text: str) -> tuple[Lamp, ...]:
+    """A controller's lamps from one line: ``green, steady: it runs; red, blinking: dry, waits``.
+
+    Raises
+    ------
+    BadQuantity
+        For a lamp that means nothing.
+
+    Examples
+    --------
+    >>> lamps_of("run, green, steady: it runs; red: fault")[0]
+    Lamp(which='run, green', how='steady', means='it runs')
+    """
+    found = []
+    for entry in (part.strip() for part in text.split(";")):
+        if not entry:
+            continue
+        lamp, colon, means = entry.partition(":")
+        words = [word.strip() for word in lamp.split(",") if word.strip()]
+        if not colon or not words or not means.strip():
+            raise BadQuantity(later("{entry:quoted} says no lamp: write it as “green, steady: it runs”, the next after a semicolon.", entry=entry[:60]))  # fmt: skip
+        how = words.pop() if len(words) > 1 and words[-1].casefold() in LAMP_STANDS else ""
+        found.append(Lamp(", ".join(words), how.casefold(), means.strip()))
+    return tuple(found)
 
 
 def pump_controller(row: Row) -> Controller:

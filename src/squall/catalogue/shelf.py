@@ -9,7 +9,7 @@ from typing import Any
 
 from squall.catalogue.families import FAMILIES, Column, Family
 from squall.catalogue.guesses import fill, points_of
-from squall.catalogue.makers import LITRES_PER_MIN, Row
+from squall.catalogue.makers import LITRES_PER_MIN, Row, lamps_of
 from squall.core.electrics.conductors import find_conductor
 from squall.core.errors import BadQuantity, OutOfRange, SquallError, UnknownPart
 from squall.core.reason import Spoken
@@ -182,6 +182,8 @@ def read_figure(column: Column, body: str, system: System) -> Written:
         return Written(body, read_points(body, system))
     if column.choices is not None:
         return Written(body, _choice(column, body))
+    if column.key == "lamps":
+        lamps_of(body)
     if not column.kind:
         return Written(body, body)
     value = parse(body, column.kind, system)

@@ -158,6 +158,15 @@ class TankUnit(Part):
 
 
 @dataclass(frozen=True)
+class Lamp:
+    """One sign of a controller's lamps: which, of what colour, how it stands (steady, blinking, off), and what that means."""
+
+    which: str
+    how: str
+    means: str
+
+
+@dataclass(frozen=True)
 class Controller(Part):
     """A pump controller, or a charge controller of either kind.
 
@@ -180,6 +189,10 @@ class Controller(Part):
         Input volts between which it works best, where its maker says so. [V]
     restart_shadow_min, restart_dry_min : float or None
         How long it waits after a shadow, and after its probe ran dry, where its maker says so. [min]
+    lamps : tuple[Lamp, ...]
+        What its lamps say, as its owner wrote them down.
+    stall, inputs, dial : str
+        What it does when the pump stalls, what its inputs are, what its dial does, in its owner's words.
     """
 
     kind: Literal["pump", "charge-tracking", "charge-switching"]
@@ -193,6 +206,10 @@ class Controller(Part):
     best_to_v: float | None = None
     restart_shadow_min: float | None = None
     restart_dry_min: float | None = None
+    lamps: tuple[Lamp, ...] = ()
+    stall: str = ""
+    inputs: str = ""
+    dial: str = ""
 
 
 @dataclass(frozen=True)

@@ -141,7 +141,7 @@ def show_part(part_id: str, request: Request, conn: Db) -> Response:
     context = {
         "part": part, "own": own, "figures": figures_of(part, own), "odd": oddities(part) if own else [], "chart": part_chart(made),
         "jobs": jobs_with(conn, part_id), "count": counts_in_van(conn).get(part_id, 0), "carried": part.family in CARRIED,
-        "broken": made is None, "hidden": part_id in catalogue().unranked and not own, "currency": setting(conn, "currency"),
+        "made": made, "broken": made is None, "hidden": part_id in catalogue().unranked and not own, "currency": setting(conn, "currency"),
         "unpriced": own and "price" not in part.figures,
     }  # fmt: skip
     return page(request, "parts/one.html", context)
