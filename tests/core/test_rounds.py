@@ -17,12 +17,14 @@ from squall.core.drive.solve import Battery, solve
 from squall.core.electrics.conductors import conductor
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.changes import longer, lower
+from squall.core.kit.course import sun_course
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout, Outlet, Round, RunPiece
 from squall.core.kit.outlets import round_table, served_at
 from squall.core.kit.setup import Cabling, Setup, table_on
-from squall.core.kit.supply import Direct
-from squall.core.years.by_light import instant_v
+from squall.core.kit.supply import Controlled, Direct
+from squall.core.sky.typical_days import NOCT_C
+from squall.core.years.by_light import MILD_AIR_C, instant_v, mild_states
 from squall.core.years.typical import year_of
 from squall.demo import demo_jobs
 from squall.job.worked.assess import assess
@@ -161,3 +163,33 @@ def test_the_search_finds_what_trying_everything_finds_on_a_round(mode) -> None:
         first.setdefault((row.kit.pump.id, row.kit.source), row)
     wanted = sorted(first.values(), key=lambda row: (row.price, -row.worst_litres))[:6]
     assert [row.kit for row in found.holds] == [row.kit for row in wanted]
+
+
+@pytest.mark.parametrize("source", ["panel", "controller"])
+def test_a_sun_driven_round_is_that_of_each_place_alone_light_by_light(parts, source) -> None:
+    """1 / sum(s/q) of the exact loop's flows on panels in the same light: each place brings about volts and amps of its own."""
+    layout = laid("turn", place(7.0, 0.5), place(1.0, 0.2, 0))
+    supply = Direct() if source == "panel" else Controlled(parts.controllers["warden-12"])
+    kit = Kit(
+        parts.pumps["stairwell-8"],
+        supply,
+        parts.panels["kite-50"],
+        1 if source == "panel" else 2,
+        2,
+        parts.hoses["hose-16"],
+    )
+    setup = Setup(kit, layout, Cabling(conductor("mm2:2.5"), None if source == "panel" else conductor("mm2:2.5")))
+    lights = (350.0, 600.0, 900.0)
+    course = sun_course(setup, setup.table, mild_states(kit.panel.module, lights))
+    for number, light in enumerate(lights):
+        cell = MILD_AIR_C + (NOCT_C - 20.0) / 800.0 * light
+        alone = [
+            solve(kit.source_at(light, cell), setup.pump_ohm, kit.pump.motor, each.line(kit.hose))
+            for each in layout.places
+        ]
+        if all(each.flows for each in alone):
+            exact = 1.0 / sum(s / each.flow_m3_s for s, each in zip(layout.round.shares, alone, strict=True))
+            assert course.flow_m3_s[number] == pytest.approx(exact, rel=0.02)
+        else:
+            assert course.flow_m3_s[number] == 0.0
+    assert course.flow_m3_s[-1] > 0.0

@@ -223,9 +223,8 @@ class PriceOrder:
         bound = bound_of(pump, self.layout, stands_v(pump))
         watts = self.arrays.watts
         sized = (watts >= LEAST_SIZE * pump.rated_w) & (watts <= MOST_OVERSIZE * pump.rated_w)
-        # Where places stand open together a narrow hose may share the water out better.
-        together = self.layout.round is not None and self.layout.round.mode == "together"
-        if self.wide is not None and not together and narrower_gives_less(pump):
+        # Of a kit that serves several places no quick bound is known: a narrow hose may share the water out better.
+        if self.wide is not None and self.layout.round is None and narrower_gives_less(pump):
             self.best[pump.id] = table_on(pump.motor, self.layout, self.wide)
         for source in self.asked.sources:
             ways, refused = self._ways(pump, source, sized, table)
@@ -326,12 +325,13 @@ class PriceOrder:
         if over is not None and leaf.source == "panel" and self.quick.over_on(leaf.pump, table)[leaf.way.array]:
             self._refuse(leaf.pump, 1, over)
             return
-        if self.quick.most_share(table, leaf.way) < 1.0 - YEARS_SLACK:
-            self.weak.append(leaf)
-            return
-        if self.quick.too_dry(table, leaf.way, self.gate):
-            self.dry.append(leaf)
-            return
+        if self.layout.round is None:
+            if self.quick.most_share(table, leaf.way) < 1.0 - YEARS_SLACK:
+                self.weak.append(leaf)
+                return
+            if self.quick.too_dry(table, leaf.way, self.gate):
+                self.dry.append(leaf)
+                return
         self.judged += 1
         kit = replace(self.joiner.kit(leaf.pump, leaf.way), hose=leaf.hose)
         cabling = cabling_or_why(kit, table, self.layout, self.rules)

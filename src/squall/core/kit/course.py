@@ -1,5 +1,6 @@
 """What panels drive at a row of lights: a pump joined straight, behind a controller, in a near shadow, or a bank."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -10,8 +11,9 @@ from squall.core.drive.mismatch import Met, MixedCurve, meet
 from squall.core.drive.tables import Course, LoadTable, array_into_volts, marked_points, on_array, on_power
 from squall.core.electrics.modules import Diode, diode_at
 from squall.core.kit.kit import Kit
+from squall.core.kit.outlets import in_turn
 from squall.core.kit.parts import Controller
-from squall.core.kit.setup import Setup
+from squall.core.kit.setup import Setup, table_for
 from squall.core.sky.typical_days import Post
 
 Floats = NDArray[np.float64]
@@ -71,11 +73,26 @@ def sun_course(setup: Setup, table: LoadTable, states: PanelStates) -> Course:
     Course
         One entry a light.
     """
-    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    pump_ohm = cabling.pump_ohm(kit, layout)
+    kit, pump_ohm = setup.kit, setup.pump_ohm
     if kit.controller is None:
-        return on_array(table, pump_ohm, states.diode, kit.in_series, kit.in_parallel)
-    return on_power(table, pump_ohm, controller_power(setup, states), kit.controller.out_max_v)
+        return served(setup, table, lambda on: on_array(on, pump_ohm, states.diode, kit.in_series, kit.in_parallel))
+    return powered_course(setup, table, controller_power(setup, states))
+
+
+def powered_course(setup: Setup, table: LoadTable, power_w: Floats) -> Course:
+    """Course of a kit whose pump controller gives such powers. [W]"""
+    assert setup.kit.controller is not None
+    top, pump_ohm = setup.kit.controller.out_max_v, setup.pump_ohm
+    return served(setup, table, lambda on: on_power(on, pump_ohm, power_w, top))
+
+
+def served(setup: Setup, table: LoadTable, course_on: Callable[[LoadTable], Course]) -> Course:
+    """A course on the setup's own table; where places take turns, on each place's for the time that it takes."""
+    layout, kit = setup.layout, setup.kit
+    if layout.round is None or layout.round.mode == "together":
+        return course_on(table)
+    each = [course_on(table_for(kit.pump.motor, place.line(kit.hose))) for place in layout.places]
+    return in_turn(each, layout.round.shares)
 
 
 def controller_power(setup: Setup, states: PanelStates) -> Floats:

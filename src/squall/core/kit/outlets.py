@@ -5,6 +5,7 @@ each place has the pump for itself until it has its share; together, the pump ru
 it, and what the others get beyond theirs isn't counted.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -12,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.drive.motors import Motor
-from squall.core.drive.tables import LoadTable, load_table
+from squall.core.drive.tables import Course, LoadTable, load_table
 from squall.core.hydraulics.branches import Branch, Parted, parted
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Hose
@@ -106,6 +107,29 @@ def _in_turn(tables: list[LoadTable], shares: tuple[float, ...]) -> LoadTable:
         most_a=amps.max(axis=0),
         most_flow_m3_s=np.where(all_flow, flows.max(axis=0), 0.0),
     )
+
+
+def in_turn(courses: Sequence[Course], shares: tuple[float, ...]) -> Course:
+    """The course of places that take turns in the same light, out of the course of each alone; shares of the water. [-]
+
+    Notes
+    -----
+    As :func:`round_table` has it, but light by light: each place with the volts and amps that it brings about. Against that,
+    the table alone misses by up to 4 % in eight of ten kits straight on panels, and by half in the worst.
+    """
+    flows, volts, amps = (np.stack([getattr(c, name) for c in courses]) for name in ("flow_m3_s", "motor_v", "motor_a"))
+    all_flow = (flows > 0.0).all(axis=0)
+    times = np.array(shares)[:, None] / np.where(flows > 0.0, flows, 1.0)
+    total = times.sum(axis=0)
+    dry = np.where(flows > 0.0, 0.0, 1.0)
+    dries = np.maximum(dry.sum(axis=0), 1.0)
+
+    def mean(values: Floats) -> Floats:
+        whole: Floats = np.where(all_flow, (values * times).sum(axis=0) / total, (values * dry).sum(axis=0) / dries)
+        return whole
+
+    beyond = np.stack([course.beyond for course in courses]).max(axis=0)
+    return Course(mean(volts), mean(amps), np.where(all_flow, 1.0 / total, 0.0), beyond)
 
 
 @dataclass(frozen=True)

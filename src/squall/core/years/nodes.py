@@ -12,7 +12,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from squall.core.drive.tables import on_power, on_volts
+from squall.core.drive.tables import on_volts
 from squall.core.electrics.modules import Module, diode_at
 from squall.core.electrics.timers import week_of
 from squall.core.kit.course import (
@@ -20,6 +20,7 @@ from squall.core.kit.course import (
     PanelStates,
     charge_at,
     power_in_window,
+    powered_course,
     shadow_ways,
     sun_course,
     tracked,
@@ -123,8 +124,8 @@ def _runs(setup: Setup, states: PanelStates) -> tuple[Floats, Floats | None]:
     if setup.kit.controller is None:
         course, margin = sun_course(setup, setup.table, states), None
     else:
-        power, top = power_in_window(setup, states), setup.kit.controller.out_max_v
-        course, margin = on_power(setup.table, setup.pump_ohm, power, top), window_margin(setup, states)
+        power = power_in_window(setup, states)
+        course, margin = powered_course(setup, setup.table, power), window_margin(setup, states)
     return np.stack([course.flow_m3_s * 1000.0, course.motor_v, course.motor_a]), margin
 
 
