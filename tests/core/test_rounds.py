@@ -174,7 +174,7 @@ def test_a_sun_driven_round_is_that_of_each_place_alone_light_by_light(parts, so
         parts.pumps["stairwell-8"],
         supply,
         parts.panels["kite-50"],
-        1 if source == "panel" else 2,
+        1,
         2,
         parts.hoses["hose-16"],
     )
