@@ -75,6 +75,8 @@ def other_places(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
         sheet.add("path", d=d, class_="hose-touch", fill="none")
         sheet.add("path", d=d, class_="hose branch", stroke_width=width, fill="none")
         sheet.add("path", d=f"M{end_x - 10:.1f} {end_y + 3:.1f} l3 8 h14 l3 -8", class_="outlet", fill="none")
+        if end_y + 11.0 < g.ground_y(end_x):  # it stands off the run's own ground, higher: on a leg
+            sheet.add("line", x1=end_x, x2=end_x, y1=end_y + 11.0, y2=g.ground_y(end_x), class_="staff")
         if not frame.narrow or sheet.stage == "survey":
             sheet.words(end_x, end_y - 7, row.name, "hose-words", "middle")
         sheet.close_part()
