@@ -206,3 +206,14 @@ def test_what_is_too_heavy_is_left_out_and_the_next_comes_up() -> None:
     assert wanted
     assert [row.kit for row in light.holds][: len(wanted)] == [row.kit for row in wanted]
     assert all(carried_kg(Setup(row.kit, a.layout, row.cabling)) <= most for row in (*light.holds, *light.short))
+
+
+def test_a_family_that_no_light_can_serve_is_left_out_whole(monkeypatch) -> None:
+    """The school drinks at its hours and stores nothing: its sun-driven pumps can't hold, and few of their kits are worked out."""
+    a = assess(demo_jobs()[4])
+    bare = replace(a.used, tank=None, by_sun=False)
+    quick = search(a.parts.stock, a.layout, a.lit, bare, a.rules, Asked(most_panels=4))
+    monkeypatch.setattr(Quick, "never_enough", lambda *_: False)
+    slow = search(a.parts.stock, a.layout, a.lit, bare, a.rules, Asked(most_panels=4))
+    assert [row.kit for row in quick.holds] == [row.kit for row in slow.holds]
+    assert quick.judged < slow.judged / 2

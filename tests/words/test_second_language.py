@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 from crawl import Seen, crawl, texts_of
 
+from squall.catalogue.makers import lamps_of
 from squall.catalogue.reader import FILES, table
 from squall.core.advice import rank
 from squall.core.electrics.conductors import sizes
@@ -99,6 +100,8 @@ def data_phrases() -> re.Pattern[str]:
     for name in FILES:
         _, _, rows = table(name)
         found |= {value for row in rows for value in row.values() if value}
+        lamps = [lamp for row in rows for lamp in lamps_of(row.get("lamps") or "")]
+        found |= {words for lamp in lamps for words in (lamp.which, lamp.means)}
         found |= {f"{row['maker']} {row['name']}" for row in rows if "maker" in row}
     found |= {text for size in (*sizes("metric"), *sizes("awg")) for text in (size.label, size.ampacity_source)}
     found |= {own_sizes(text) for text in found}

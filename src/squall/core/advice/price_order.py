@@ -234,10 +234,12 @@ class PriceOrder:
             for why in refused:
                 self._refuse(pump, why.count * len(self.hoses), why.reason)
             bright, dim = self._parted(ways, source, bound)
-            if bright:
-                self._push(self._least(pump, bright[0]), _Way(pump, source, bright))
             if dim:
                 self.dim.append(Dim(pump, source, dim, bound))
+            if source != "battery" and self.quick.never_enough(self.best.get(pump.id), bright, self.gate.most_short):
+                self.dry += [Leaf(pump, way, source, hose) for way in bright for hose in self.hoses]
+            elif bright:
+                self._push(self._least(pump, bright[0]), _Way(pump, source, bright))
 
     def _within_volts(self, pump: Pump, ways: list[Joined], over: NDArray[np.bool_]) -> list[Joined]:
         """Ways that don't bring the pump over its volts whatever the hose; the first of the others tells why."""
@@ -245,8 +247,7 @@ class PriceOrder:
         for hose in self.hoses:
             table = self.table(pump, hose)
             if wrong and table is not None:
-                row = self.worked(pump, wrong[0], hose)
-                if row is not None:
+                if self.worked(pump, wrong[0], hose) is not None:
                     return ways  # never: the whole judgement doesn't agree, so nothing is left out
                 for said in [self.refused.get((pump.id, code)) for code in OVER_CODES]:
                     if said is not None:

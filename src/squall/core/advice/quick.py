@@ -21,8 +21,9 @@ from squall.core.kit.course import DARK_W_M2
 from squall.core.kit.parts import Hose, Panel, Pump
 from squall.core.kit.setup import CONDUCTOR_C
 from squall.core.kit.supply import Banked, Controlled
+from squall.core.sky.typical_days import STEP_H, STEPS
 from squall.core.years.by_light import brightest_states
-from squall.core.years.many_days import ManyDays
+from squall.core.years.many_days import LIGHTS, ManyDays
 from squall.core.years.nodes import states_at_ends, weights_at_ends
 from squall.core.years.record import SHORT_SHARE
 from squall.core.years.use import Use
@@ -138,6 +139,30 @@ class Quick:
         if self.seconds is None:
             self.seconds = gate.seconds_of(stored=False)[1][self.asking]
         return int(np.count_nonzero(self.seconds @ most.astype(np.float32) < self.least_a_day)) > gate.most_short
+
+    def never_enough(self, table: LoadTable | None, ways: list[Joined], most_short: float) -> bool:
+        """Whether no sun-driven way of a pump can hold where nothing is stored and the use has its hours; short days allowed. [days]
+
+        As if the strongest panels of all of them stood there, in the air that gives most: of each half hour no more counts
+        than is drawn in it. The table is the pump's on the widest hose, where
+        a narrower one gives less.
+        """
+        days = self.days
+        stored = self.use.by_sun or self.use.tank is not None
+        if table is None or stored or days.shade is not None or self.need.size == 0 or not ways:
+            return False
+        a = self.joiner.arrays
+        strongest: dict[int, float] = {}
+        for way in ways:
+            efficiency = way.supply.controller.efficiency if isinstance(way.supply, Controlled) else 1.0
+            panel = int(a.panel[way.array])
+            strongest[panel] = max(strongest.get(panel, 0.0), float(a.count[way.array]) * efficiency)
+        power = np.max([self._power(a.panels[n]) * times for n, times in strongest.items()], axis=0)
+        litres = self._on_most_power(table, power).reshape(-1, LIGHTS.size).max(axis=0) * (STEP_H * 3_600_000.0)
+        litres[self.dark] = 0.0
+        drawn = (self.use.demand.draw_by(STEPS) * (STEP_H * 3600.0))[days.month]
+        taken = np.minimum(np.interp(days.plane_w_m2, LIGHTS, litres), drawn).sum(axis=1)[self.asking]
+        return int(np.count_nonzero(taken < self.least_a_day)) > most_short
 
     def _flow(self, table: LoadTable, way: Joined) -> Floats:
         """The most that a sun-driven kit can give at each light of the coldest and of the warmest air. [m3/s]"""

@@ -57,8 +57,7 @@ def search(
     complete = order.run()
     if len(order.holds) < order.asked.most:
         add_nearest(order)
-    else:
-        add_dry(order)
+    add_dry(order)
     order.short.sort(key=lambda r: (-r.worst_share, -round(r.year_share, 3), r.price))
     refused = sorted(order.refused.values(), key=lambda r: (r.pump, -r.count))
     dry = sorted((row for row in order.short if row.worst_share >= 1.0), key=lambda row: row.price)[:MOST_DRY]
@@ -83,8 +82,8 @@ def few(order: PriceOrder) -> list[Ranked]:
 
 def add_dry(order: PriceOrder) -> None:
     """Of each pump and source the cheapest that its days left out: a tank may help it."""
-    seen: set[tuple[str, str]] = set()
-    for leaf in order.dry:
+    seen: set[tuple[str, str]] = {(row.kit.pump.id, row.kit.source) for row in order.short if row.worst_share >= 1.0}
+    for leaf in sorted(order.dry, key=lambda leaf: leaf.way.price + order.hose_price[leaf.hose]):
         key = (leaf.pump.id, leaf.source)
         if len(seen) >= MOST_HELPED:
             break
