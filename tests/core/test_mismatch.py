@@ -4,11 +4,11 @@ import numpy as np
 import pvlib
 import pytest
 
-from squall.core.drive.mismatch import BYPASS_V, LitModule, array_curve, meet, module_volts, not_alike
+from squall.core.drive.mismatch import BYPASS_V, LitModule, array_curve, as_one, meet, module_volts, not_alike
 from squall.core.drive.solve import solve
 from squall.core.electrics.conductors import conductor
 from squall.core.electrics.modules import array_point, diode_at
-from squall.core.errors import OutOfRange
+from squall.core.errors import BadNameplate, OutOfRange
 from squall.core.hydraulics.pipes import Line, Pipe
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.setup import Cabling, table_for
@@ -112,3 +112,35 @@ def test_groups_that_face_three_ways_give_what_their_mean_light_gives(kite, ligh
     line = Line(4.0, (Pipe(30.0, 0.0191, 7e-6, 2.0),), water_at(14.0))
     table = table_for(centrifugal, line)
     assert meet(table, 0.1, like).flow_m3_s == pytest.approx(meet(table, 0.1, exact).flow_m3_s, rel=0.04)
+
+
+@pytest.mark.parametrize("names", [("kite-50", "kite-80"), ("kite-20", "kite-80"), ("kite-50", "kite-80", "kite-110")])
+def test_unlike_panels_side_by_side_are_one_panel_in_any_light(parts, names) -> None:
+    """Power, open volts and short-circuit amps of the lot as one panel within 1 % of the exact curve, dim and bright, hot and cold."""
+    modules = [parts.panels[name].module for name in names]
+    one = as_one([[module] for module in modules])
+    for light, cell in ((1000.0, 55.0), (600.0, 45.0), (300.0, 30.0), (1200.0, 0.0)):
+        exact = array_curve([[LitModule(module, light, cell)] for module in modules])
+        ours = array_curve([[LitModule(one, light, cell)]])
+        assert ours.most_w == pytest.approx(exact.most_w, rel=0.01)
+        assert ours.open_v == pytest.approx(exact.open_v, rel=0.01)
+        assert ours.short_a == pytest.approx(exact.short_a, rel=0.01)
+
+
+@pytest.mark.parametrize("names", [("kite-50", "kite-80"), ("kite-20", "kite-110"), ("kite-50", "kite-50")])
+def test_unlike_panels_in_series_give_no_more_than_their_exact_curve(parts, names) -> None:
+    """The weakest's amps rule: never more power than the exact string without bypass, and within 12 % of it."""
+    modules = [parts.panels[name].module for name in names]
+    one = as_one([modules])
+    for light, cell in ((1000.0, 45.0), (400.0, 30.0)):
+        exact = array_curve([[LitModule(module, light, cell, bypass=False) for module in modules]])
+        ours = array_curve([[LitModule(one, light, cell)]])
+        assert 0.88 * exact.most_w <= ours.most_w <= 1.01 * exact.most_w
+        assert ours.open_v == pytest.approx(exact.open_v, rel=0.01)
+
+
+def test_strings_of_unlike_volts_are_no_panel(parts) -> None:
+    low, high = parts.panels["kite-50"].module, parts.panels["kite-80"].module
+    with pytest.raises(BadNameplate):
+        as_one([[low, low], [high]])
+    assert as_one([[low]]) is low

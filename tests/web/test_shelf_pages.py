@@ -295,3 +295,31 @@ def test_a_controllers_lamps_are_a_table_where_the_hand_is(client) -> None:
     shown = soup(client.get("/jobs/1/prove")).select("#lamps table.lamps tbody tr")
     assert len(shown) == 6
     assert "the probe ran dry" in shown[4].text
+
+
+def test_an_odd_lot_of_panels_is_a_kits_panel(client) -> None:
+    """Two unlike panels side by side feed a kit; unlike volts are refused in words; the ranking leaves the lot alone."""
+    option = f"options.{client.get('/jobs/1/export.json').json()['chosen']}"
+    client.change("/jobs/1/do/add-row", {"stage": "kits", "item": "lot:kite-50"})
+    page = client.change("/jobs/1/do/add-row", {"stage": "kits", "item": "lot:kite-80"})
+    assert "Together like one panel of" in page.text
+    assert client.change("/jobs/1/do/add-row", {"stage": "kits", "item": "lot:nothing"}).status_code == 422
+    client.type(f"{option}.in_parallel", "1", stage="kits")
+    taken = client.type(f"{option}.panel", "odd-lot", stage="kits")
+    assert taken.status_code == 200
+    assert "odd lot of 2 panels" in client.get("/jobs/1/kits").text
+    # 130 W straight on this pump: judged like any other panels, by the cloud's edge.
+    assert "19.1 V at the motor" in soup(client.get("/jobs/1/survey")).select_one("#verdict").text.replace("\xa0", " ")
+    client.type(f"{option}.cut_from", "an old orange lead, tinned", stage="kits")
+    assert "an old orange lead" in client.get("/jobs/1/wire").text
+    again = client.get("/jobs/1/export.json")
+    assert [row["string"] for row in again.json()["lot"]] == [1, 2]
+    client.settle()
+    assert "odd lot" not in soup(client.get("/jobs/1/kits")).select_one("#kit-search").text
+    client.type("lot.g1.count", "2", stage="kits")
+    clash = client.get("/jobs/1/kits").text
+    assert "Strings side by side want like volts" in clash
+    assert "can&#39;t be worked out" in clash or "can't be worked out" in clash
+    last = client.change("/jobs/1/do/remove-row", {"stage": "kits", "item": "lot.g1"})
+    assert last.status_code == 200
+    assert client.change("/jobs/1/do/remove-row", {"stage": "kits", "item": "lot.g2"}).status_code == 422

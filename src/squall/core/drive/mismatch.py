@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.drive.tables import LoadTable
-from squall.core.electrics.modules import Module, diode_at
+from squall.core.electrics.modules import STC_CELL_C, STC_IRRADIANCE_W_M2, Module, diode_at, fit_module
 from squall.core.errors import OutOfRange
 from squall.core.reason import Reason
 
@@ -189,3 +189,56 @@ def not_alike(one: Module, other: Module, in_series: bool) -> Reason | None:
         return None
     weaker = min(mine, theirs)
     return Reason("unlike-in-series", amps=weaker) if in_series else Reason("unlike-side-by-side", volts=weaker)
+
+
+def as_one(strings: Sequence[Sequence[Module]]) -> Module:
+    """Unlike panels, joined, as if they were one panel: its nameplate.
+
+    Parameters
+    ----------
+    strings : sequence of sequences of Module
+        Strings side by side, each of panels in series.
+
+    Returns
+    -------
+    Module
+        Of like strings one string of so many times the amps.
+
+    Raises
+    ------
+    BadNameplate
+        Where what they make together has no curve like a panel's: strings of unlike volts.
+
+    Notes
+    -----
+    In series the weakest panel's amps rule and the volts add, each panel at its own best: so a string gives a little less
+    than its exact curve. Side by side the exact curves are added (tested: strings of the same volts within 1 % in any light).
+    """
+    joined = [_string_as_one(string) for string in strings]
+    if len(joined) == 1:
+        return joined[0]
+    curve = array_curve([[LitModule(module, STC_IRRADIANCE_W_M2, STC_CELL_C)] for module in joined])
+    volts, amps = curve.best
+    whole = sum(module.isc_a for module in joined)
+
+    def mean(figure: str) -> float:
+        return float(sum(getattr(module, figure) * module.isc_a for module in joined) / whole)
+
+    made = Module(
+        curve.open_v, curve.short_a, volts, amps, max(module.cells for module in joined), mean("isc_percent_per_k"),
+        mean("voc_percent_per_k"),
+    )  # fmt: skip
+    fit_module(made)
+    return made
+
+
+def _string_as_one(string: Sequence[Module]) -> Module:
+    weakest = min(string, key=lambda module: module.imp_a)
+    if all(module == string[0] for module in string) and len(string) == 1:
+        return string[0]
+    open_v = sum(module.voc_v for module in string)
+    falls = sum(module.voc_v * module.voc_percent_per_k for module in string) / open_v
+    return Module(
+        open_v, weakest.isc_a, sum(module.vmp_v for module in string), weakest.imp_a,
+        sum(module.cells for module in string), weakest.isc_percent_per_k, falls,
+    )  # fmt: skip

@@ -114,6 +114,8 @@ def spec_in(job: Job, path: str, catalogue: Catalogue) -> FieldSpec:
     choices = dict(found.choices or {})
     if len(parts) == 3 and parts[0] == "options" and parts[2] == "pump":
         return replace(found, choices={**choices, **{f"own-{pump.id}": pump.name for pump in job.own_pumps}})
+    if len(parts) == 3 and parts[0] == "options" and parts[2] == "panel" and job.lot:
+        return replace(found, choices={**choices, "odd-lot": later("the odd lot")})
     if len(parts) == 3 and parts[0] == "outlets" and parts[2] == "after":
         return replace(found, choices={**choices, **{p.id: later("after “{name}”", name=p.name) for p in job.run[:-1]}})
     if path == "climate" and job.file_sky is None:
@@ -372,7 +374,7 @@ def check_all(job: Job, catalogue: Catalogue) -> None:
 
 def _all_paths(job: Job) -> list[str]:
     paths = [path for path in (*PLAIN, "climate", "air.like") if job.sky is not None or not path.startswith("sky.")]
-    more = {"run": ("hose",), "outlets": ("hose",), "herd": ("kind",), "uses": ("crop",)}
+    more = {"run": ("hose",), "outlets": ("hose",), "herd": ("kind",), "uses": ("crop",), "lot": ("panel",)}
     for place, fields in ROWS.items():
         if place == "own_pumps.points":
             continue

@@ -8,7 +8,7 @@ from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Typed
 from squall.job.document.need import HerdRow, UseDoc, WantDoc
 from squall.job.document.own_pumps import OwnPoint, OwnPump
 from squall.job.document.parts import OwnedRow, PartCopy
-from squall.job.document.power import BankDoc, HorizonRow, MountDoc, OutdoorsDoc, StoreDoc, TimerRow, YearsDoc
+from squall.job.document.power import BankDoc, HorizonRow, LotRow, MountDoc, OutdoorsDoc, StoreDoc, TimerRow, YearsDoc
 from squall.job.document.survey import (
     AirDoc,
     AirMonth,
@@ -77,6 +77,7 @@ class OptionDoc(Doc):
     tank: PartId | None = None
     dial: Typed = quantity("100 %", 1.0)
     fuse: Typed | None = None
+    cut_from: Name = ""
     pump_cable: Annotated[str, StringConstraints(max_length=20)]
     array_cable: Annotated[str, StringConstraints(max_length=20)] | None
 
@@ -166,6 +167,7 @@ class Job(Doc):
     own_pumps: list[OwnPump] = Field(default_factory=list, max_length=12)
     parts: list[PartCopy] = Field(default_factory=list, max_length=200)
     owned: list[OwnedRow] = Field(default_factory=list, max_length=60)
+    lot: list[LotRow] = Field(default_factory=list, max_length=12)
 
     array_cable: Typed
     pump_cable: Typed
@@ -201,7 +203,7 @@ class Job(Doc):
             for slot in ("pump", "panel", "controller", "battery", "hose", "tank")
         ]
         named += [key for piece in self.run for key in (piece.hose, *piece.fittings)]
-        named += [outlet.hose for outlet in self.outlets]
+        named += [outlet.hose for outlet in self.outlets] + [row.panel for row in self.lot]
         return {key for key in (*named, *self.devices, *(row.part for row in self.owned)) if key}
 
     @property
@@ -300,6 +302,7 @@ __all__ = [
     "Job",
     "LevelDoc",
     "LevelReading",
+    "LotRow",
     "MeasuredLight",
     "MountDoc",
     "OptionDoc",

@@ -110,6 +110,10 @@ def part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | Non
         return FieldSpec(later("Kind"), "choice", choices={"own": later("others: type what they drink"), **kinds})
     if (place, last) == ("uses", "crop"):
         return FieldSpec(later("Crop"), "choice", choices={key: crop.name for key, crop in catalogue.crops.items()})
+    if (place, last) == ("lot", "panel"):
+        return FieldSpec(
+            later("Panel"), "choice", choices={key: panel.title for key, panel in catalogue.panels.items()}
+        )
     if (place, last) == ("owned", "part"):
         return FieldSpec(later("Part"), "choice", choices=_owned_choices(catalogue))
     return _slot(last, catalogue) if place == "options" else None

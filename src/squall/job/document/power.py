@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from squall.job.document.base import Count, Doc, Identifier, Name, Typed, quantity
+from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Typed, quantity
 from squall.job.document.need import Month
 
 
@@ -33,6 +33,15 @@ class MountDoc(Doc):
     post_top: Typed = quantity("35°", 35.0)
     post_panels: Annotated[int, Field(ge=1, le=12)] = 1
     bypass: bool = True
+
+
+class LotRow(Doc):
+    """Like panels of the odd lot: how many of them in which string."""
+
+    id: Identifier
+    panel: PartId
+    count: Annotated[int, Field(ge=1, le=12)] = 1
+    string: Annotated[int, Field(ge=1, le=12)] = 1
 
 
 class StoreDoc(Doc):

@@ -298,6 +298,7 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
     },
     "options": {
         "name": FieldSpec(later("Name of the kit"), "words"),
+        "cut_from": FieldSpec(later("The pump's cable was cut from"), "words", optional=True, hint=later("a reel, an old lead: its true size is what counts")),
         "pumps": FieldSpec(later("Like pumps that take turns"), "count", low=1, high=2),
         "batteries_in_series": FieldSpec(later("Batteries in series"), "count", low=1, high=8),
         "fuse": FieldSpec(later("Fuse or breaker that is fitted"), kind="amps", low=0.1, high=400, optional=True,
@@ -306,6 +307,10 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         "in_parallel": FieldSpec(later("Strings side by side"), "count", low=1, high=12),
         "dial": FieldSpec(later("Controller's speed dial"), kind="share", low=0.2, high=1,
                           hint=later("full for any test; down to match a weak well")),
+    },
+    "lot": {
+        "count": FieldSpec(later("Panels"), "count", low=1, high=12),
+        "string": FieldSpec(later("in string"), "count", low=1, high=12, hint=later("same number: in series; another: side by side")),
     },
     "owned": {
         "count": FieldSpec(later("How many are there"), "count", low=0, high=1000),

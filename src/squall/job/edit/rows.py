@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from squall.catalogue import Catalogue
+from squall.catalogue import Catalogue, catalogue
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.reason import Spoken
 from squall.job.document.fields import edit, spec
@@ -15,6 +15,7 @@ from squall.job.document.job import (
     HorizonRow,
     Job,
     LevelReading,
+    LotRow,
     MeasuredLight,
     OutletDoc,
     OwnPoint,
@@ -99,6 +100,12 @@ def _outlet(rows: list[Row], row_id: str, hint: str) -> OutletDoc:
     )  # fmt: skip
 
 
+def _lot(rows: list[Row], row_id: str, panel: str) -> LotRow:
+    if panel not in catalogue().panels:
+        raise BadQuantity(later("{panel:quoted} is no panel.", panel=panel[:40]))
+    return LotRow(id=row_id, panel=panel, string=int(rows[-1]["string"]) + 1 if rows else 1)
+
+
 def _horizon(rows: list[Row], row_id: str, hint: str) -> HorizonRow:
     azimuth = (rows[-1]["azimuth"]["si"] + 30.0) % 360.0 if rows else 60.0
     return HorizonRow(id=row_id, azimuth=quantity(f"{azimuth:g}°", azimuth), height=quantity("5°", 5.0))
@@ -121,6 +128,7 @@ _MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], Message]]
     "measured": ("l", 12, _measured, later("a month's light, measured")),
     "mount.horizon": ("h", 36, _horizon, later("a point of the horizon")),
     "bank.timer": ("s", 56, _timer, later("a start of the timer")),
+    "lot": ("g", 12, _lot, later("panels of the odd lot")),
     "outlets": ("o", 8, _outlet, later("a place to be served")),
     "uses": ("u", 40, _use, later("a use of water")),
     "own_pumps": ("w", 12, _own_pump, later("a pump of your own")),
@@ -285,6 +293,8 @@ def remove_row(job: Job, path: str) -> Changed:
     rows[:] = kept
     if place == "own_pumps" and any(option["pump"] == f"own-{row_id}" for option in data["options"]):
         raise BadQuantity(later("An option of this job uses that pump; remove the option on the Kits page first."))
+    if place == "lot" and not kept and any(option["panel"] == "odd-lot" for option in data["options"]):
+        raise BadQuantity(later("A kit of this job has the odd lot; give it another panel first."))
     return _valid(data), later("{words} taken out", words=words)
 
 

@@ -20,6 +20,7 @@ from squall.core.hydraulics.curves import check_curve
 from squall.core.kit.parts import Placement, Pump
 from squall.job.document.job import Job, OwnPump
 from squall.job.document.parts import with_copies
+from squall.job.worked.odd_lot import with_lot
 from squall.words import later
 
 OWN_PREFIX = "own-"
@@ -106,8 +107,8 @@ def homemades(job: Job) -> list[Homemade]:
 
 
 def parts_of(job: Job, catalogue: Catalogue) -> Catalogue:
-    """The catalogue with the job's own copies and own pumps put beside its own."""
-    catalogue = with_copies(job.parts, job.owned, catalogue)
+    """The catalogue with the job's own copies, own pumps and odd lot of panels put beside its own."""
+    catalogue = with_lot(job, with_copies(job.parts, job.owned, catalogue))
     own = {made.part.id: made.part for made in homemades(job) if made.part is not None}
     return replace(catalogue, pumps={**catalogue.pumps, **own}) if own else catalogue
 

@@ -16,6 +16,7 @@ from squall.job.document.job import Job
 from squall.job.document.parts import part_choices
 from squall.job.edit.kits import carried_of, enter_kit, own_part, renew_part
 from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.odd_lot import LOT, lot_of
 from squall.store.jobs import change_job, one_job
 from squall.store.van import count_in_van, counts_in_van
 from squall.web.frame.edits import answer, make
@@ -80,6 +81,8 @@ def by_hand(a: Assessment, job: Job, counts: dict[str, int]) -> dict[str, Any]:
         "owned_choices": titles,
         "old_copies": old_copies(job),
         "option": job.option,
+        "lot": lot_of(job, a.parts),
+        "lot_panels": {key: panel.title for key, panel in a.parts.panels.items() if key != LOT},
         "from_van": from_van(a, job, counts),
         "cable_labels": _labels(job),
     }
