@@ -255,3 +255,29 @@ def test_a_price_list_is_looked_at_and_taken(phone: Page, tmp_path) -> None:
     expect(phone.locator("#panels")).to_contain_text("Good 60")
     phone.get_by_role("button", name="Undo").click()
     expect(phone.locator("main")).to_contain_text("Undone")
+
+
+@pytest.mark.parametrize("screen", ["laptop", "phone"])
+def test_axe_finds_nothing_where_places_lots_and_switches_stand(request: pytest.FixtureRequest, screen: str) -> None:
+    """Two places typed by hand, an odd lot, a pressure switch; no page scrolls sideways for them."""
+    page: Page = request.getfixturevalue(screen)
+    page.goto("/jobs/1/survey")
+    page.locator("#places-more summary").click()
+    for name, lift in (("upper trough", "7 m"), ("pen", "3 m")):
+        for field, typed in (("name", name), ("lift", lift), ("length", "20 m"), ("share", "20 %")):
+            page.locator(f"#new-place-{field}").fill(typed)
+        page.get_by_role("button", name="Serve it too").click()
+        expect(page.locator("#served")).to_contain_text(name)
+    found = Axe().run(page)
+    assert not found.response["violations"], found.generate_report()
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+    page.goto("/jobs/1/kits")
+    page.locator("#odd-lot summary").click()
+    page.get_by_role("button", name="Put it in the lot").click()
+    expect(page.locator("#odd-lot")).to_contain_text("Together like one panel")
+    page.goto("/jobs/1/store")
+    page.locator("#f-store-cut_in").fill("11 m")
+    page.locator("#f-store-cut_in").press("Enter")
+    expect(page.locator("#f-store-buffer")).to_be_visible()
+    found = Axe().run(page)
+    assert not found.response["violations"], found.generate_report()

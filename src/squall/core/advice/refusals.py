@@ -244,6 +244,11 @@ def _over_volts(kit: Kit, most_v: float) -> Reason | None:
     return Reason(code, most_motor=most_v, most=allowed_v(kit))
 
 
+def standing_v(kit: Kit) -> float:
+    """Volts at which a pump stands against a shut outlet: its bank's, the most that its controller gives, or its own. [V]"""
+    return kit.bank_v or _shut_v(kit)
+
+
 def _shut_v(kit: Kit) -> float:
     # Against a shut outlet a motor takes few watts, so that a controller goes up to the most that it gives.
     return kit.supply.controller.out_max_v if isinstance(kit.supply, Controlled) else kit.pump.motor.rated_v
@@ -258,7 +263,7 @@ def season_refusal(setup: Setup, season: Season | YearSum) -> Reason | None:
     """What the year or the brightest instant of the coldest day shows that forbids a kit."""
     kit, layout = setup.kit, setup.layout
     if layout.switch is not None:
-        why = layout.switch.refusal(kit.pump.motor, kit.bank_v or _shut_v(kit), layout.column_m)
+        why = layout.switch.refusal(kit.pump.motor, standing_v(kit), layout.column_m)
         if why is not None:
             return why
     most_a, most_flow = setup.table.peaks(season.most_motor_v, season.most_motor_a, season.most_flow_m3_s)

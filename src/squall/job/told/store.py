@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from math import ceil
 
 from squall.catalogue import catalogue
+from squall.core.advice.refusals import standing_v
 from squall.core.electrics.energy import autonomy_hours
 from squall.core.electrics.timers import MOST_STARTS, week_of
 from squall.core.errors import SquallError
@@ -124,10 +125,10 @@ def switch_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
     switch = layout.switch
     if switch is None:
         return []
-    volts = kit.bank_v or chosen.working_v
+    volts = standing_v(kit)
     why = switch.refusal(kit.pump.motor, volts, layout.column_m)
     if why is not None:
-        return [Finding("bad", say("{why}.", why=why))]
+        return [Finding("bad", say("As it is set: {why}.", why=why))]
     found = [Finding("good", say("It stops against a shut outlet, and starts again when one opens."))]
     if isinstance(kit.supply, Direct):
         found.append(Finding("care", say("Straight on panels it may stand against a shut outlet below its cut-out in weak light, and hum: a pressure switch goes with a battery or a controller.")))  # fmt: skip
