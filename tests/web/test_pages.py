@@ -190,6 +190,9 @@ def test_kits_are_ranked_with_price_litres_and_reason_and_one_click_takes_one(cl
     options = soup(taken).select(".options thead th")
     assert len(options) == 4
     assert "(chosen)" in options[3].text
+    said = soup(taken).select_one(".taken-note").text
+    assert said.startswith("Taken:")
+    assert "stays among the options" in said
     wrong = client.change(form["hx-post"], {**data, "mark": "other"})
     assert "has changed since" in words_of(wrong)
 

@@ -82,7 +82,7 @@ def arrays_of(panels: tuple[Panel, ...], joins: Joins) -> Arrays:
     return Arrays(panels, which, series, strings, count, watts[which] * count if panels else price, price)
 
 
-@dataclass(frozen=True)
+@dataclass(eq=False, slots=True)
 class Joined:
     """One way to feed a pump: the row of its array, the supply, and the price of both. [catalogue's money]"""
 
@@ -170,10 +170,10 @@ class Joiner:
     ) -> tuple[list[Joined], list[Refused]]:
         limits = np.array([*most_v, inf])[chosen]
         fits = (chosen >= 0) & (self.cold <= limits) & self.stands
-        found = []
-        for row in np.flatnonzero(fits & wanted):
-            supply = by_price[int(chosen[row])]
-            found.append(Joined(int(row), supply, float(self.arrays.price[row]) + supply_price(supply)))
+        rows = np.flatnonzero(fits & wanted)
+        prices = np.array([supply_price(supply) for supply in by_price] or [0.0])
+        each = zip(rows.tolist(), chosen[rows].tolist(), (self.arrays.price[rows] + prices[chosen[rows]]).tolist(), strict=True)  # fmt: skip
+        found = [Joined(row, by_price[number], price) for row, number, price in each]
         none = wanted & (chosen < 0)
         refused = self._why(pump, none, by_price[0]) if by_price else []
         outside = np.flatnonzero(wanted & (chosen >= 0) & ~fits)

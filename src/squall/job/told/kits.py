@@ -7,7 +7,8 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Setup, kit_price, price_lines
 from squall.job.told.finding import DRIVE, SUN
 from squall.job.worked.assess import Assessment
-from squall.words import say
+from squall.job.worked.kit import KitAssessment
+from squall.words import Message, later, say
 from squall.words.units import text
 
 
@@ -40,6 +41,18 @@ def choice_words(choice: ChoiceRange, a: Assessment) -> str:
     if choice.holds_to_m is not None:
         said += say(" It holds up to a lift of {holds_to:head}.", holds_to=choice.holds_to_m)
     return said.strip()
+
+
+def taken_words(was: KitAssessment | None, now: KitAssessment) -> Message:
+    """What taking a kit changed: litres of its worst month and price, against those of the kit before."""
+    litres, month = now.worst_litres / 1000.0, now.worst_month
+    if was is None or was.refusal is not None:
+        return later("Taken: {name:sizes}. It makes {litres:litres} on an average {month:month} day, at a price of {price:.0f}.", name=now.option.name, litres=litres, month=month, price=now.price)  # fmt: skip
+    return later(
+        "Taken: {name:sizes}. It makes {litres:litres} on an average {month:month} day where the one before made {before:litres} in {month2:month}; price {price:.0f} in place of {price2:.0f}. The one before stays among the options.",
+        name=now.option.name, litres=litres, month=month, before=was.worst_litres / 1000.0, month2=was.worst_month,
+        price=now.price, price2=was.price,
+    )  # fmt: skip
 
 
 def price_figure(key: str, setup: Setup) -> Figure:

@@ -1,5 +1,6 @@
 """Kits: the whole catalogue ranked for a job, in the background with progress; options side by side."""
 
+from collections.abc import Callable
 from contextlib import closing
 from dataclasses import dataclass
 from hashlib import sha256
@@ -17,18 +18,19 @@ from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Spoken
 from squall.job.document.job import Job, quantity
 from squall.job.edit.kits import adopt
-from squall.job.told.kits import bags_figures, choice_words, mass_figure, price_figure, worst_figure
+from squall.job.told.kits import bags_figures, choice_words, mass_figure, price_figure, taken_words, worst_figure
 from squall.job.told.lift import ends_of
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment, assess_option
 from squall.job.worked.trials import NOW
 from squall.store.database import connect
-from squall.store.jobs import Stored, one_job
+from squall.store.jobs import Stored, change_job, one_job
 from squall.store.shelf import setting
 from squall.store.van import counts_in_van
 from squall.web.frame.background import Background, Task
-from squall.web.frame.edits import make
-from squall.web.frame.pages import Prefs, database, page, prefs_of
+from squall.web.frame.edits import answer
+from squall.web.frame.job_page import Notices
+from squall.web.frame.pages import Prefs, database, page, prefs_of, status_of
 from squall.web.stages.kit_by_hand import by_hand
 from squall.web.stages.kit_by_hand import router as hand_router
 from squall.web.stages.kit_filters import END_WORDS, VOLTS, Filters, filters_of
@@ -269,7 +271,7 @@ def take_trial(
             words = later("{words}, panels at {tilt:angle}", words=words, tilt=tilt)
         return changed, words
 
-    return make(request, conn, job_id, "kits", change)
+    return _taken(request, conn, job_id, change)
 
 
 @router.post("/jobs/{job_id}/kits/stop")
@@ -306,4 +308,17 @@ def take(
         assert row.cabling is not None
         return adopt(job, row.kit, row.cabling)
 
-    return make(request, conn, job_id, "kits", change)
+    return _taken(request, conn, job_id, change)
+
+
+def _taken(request: Request, conn: Connection, job_id: int, change: Callable[[Job], tuple[Job, Spoken]]) -> Response:
+    """Take a kit and say what changed by it."""
+    was = assess(one_job(conn, job_id).job).chosen
+    try:
+        stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
+    except SquallError as error:
+        notices = Notices(banner=str(error), banner_kind="bad")
+        return answer(request, conn, one_job(conn, job_id), "kits", notices, status_of(error))
+    now = assess(stored.job).chosen
+    banner = "" if now is None else str(taken_words(was, now))
+    return answer(request, conn, stored, "kits", Notices(banner=banner))
