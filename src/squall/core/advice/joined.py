@@ -120,8 +120,9 @@ class Joiner:
         """Panels straight on a pump, of the rows that are wanted."""
         rated = pump.motor.rated_v
         fits = (self.vmp >= least_v(pump)) & (self.vmp <= PANEL_MOST * rated) & self.stands
-        found = [Joined(int(row), Direct(), float(self.arrays.price[row])) for row in np.flatnonzero(fits & wanted)]
-        return found, self._why(pump, wanted & ~fits, Direct())
+        rows, straight = np.flatnonzero(fits & wanted), Direct()
+        each = zip(rows.tolist(), self.arrays.price[rows].tolist(), strict=True)
+        return [Joined(row, straight, price) for row, price in each], self._why(pump, wanted & ~fits, straight)
 
     def controlled(
         self, pump: Pump, by_price: Sequence[Controlled], allowed_v: float, wanted: Bools
