@@ -257,6 +257,24 @@ def search_rows(a: Assessment) -> list[tuple[str, str, str]]:
         run()
         return run
 
+    def first_of(stock: Stock) -> Callable[[], None]:
+        class First(Exception):
+            """The first row is there."""
+
+        def stop(row: object) -> None:
+            raise First
+
+        def run() -> None:
+            for cached in CACHES:
+                cached.cache_clear()
+            try:
+                search(stock, a.layout, a.lit, use, rules, Asked(50, as_found=stop))
+            except First:
+                return
+
+        run()
+        return run
+
     shipped = catalogue().stock
     rows = [("search of the shipped catalogue, one of each pump and source, nothing remembered",
              f"{median_ms(of(shipped, 24), 5):.0f} ms", "under 500 ms")]  # fmt: skip
@@ -265,6 +283,7 @@ def search_rows(a: Assessment) -> list[tuple[str, str, str]]:
         kinds = len(shelf.pumps) * len(shelf.panels)
         rows.append((f"best 50 of a shelf of {times} x ({len(shelf.pumps)} pumps, {len(shelf.panels)} panels, {kinds} pairs)",
                      f"{median_ms(of(shelf, 50), 3) / 1000.0:.2f} s", "under 3 s"))  # fmt: skip
+    rows.append(("first row of the last of them", f"{median_ms(first_of(shelf), 3) / 1000.0:.2f} s", "under 1 s"))
     return rows
 
 

@@ -23,7 +23,7 @@ from squall.job.worked.assess import assess
 
 
 def _typed(name: str, pairs: dict[str, str]) -> Job:
-    job = set_place(new_job(name), -30.4, 24.6)[0]
+    job = set_place(new_job(name).model_copy(update={"unsaid": []}), -30.4, 24.6)[0]
     # The demo keeps its own invented climate, and says where its panels face.
     for path, text in {"climate": "ridge", "clock_offset": "2 h", "tilt": "35°", "azimuth": "0°"}.items():
         job = edit(job, path, text, catalogue())

@@ -15,6 +15,7 @@ from squall.web.access import POLICY, keep_passphrase
 from squall.web.app import create_app
 from squall.web.frame.background import Background, Task
 from squall.web.settings import Settings
+from squall.web.frame.warming import warm_up
 from squall.web.stages.kit_filters import Filters
 from squall.web.stages.kit_search import PARTS, search_for, search_key
 
@@ -448,3 +449,9 @@ def test_other_machines_need_the_passphrase(tmp_path) -> None:
 def test_sums_and_schema_pages(client) -> None:
     assert "pipe-loss" in client.get("/sums").text
     assert client.get("/schema").json()["title"] == "Job"
+
+
+def test_warming_up_works_a_whole_job_out(caplog) -> None:
+    """It runs in a thread where nobody sees it fail: levers and all, without a word in the log."""
+    warm_up()
+    assert not caplog.records
