@@ -14,8 +14,8 @@ from squall.job.worked.assess import assess
 from squall.web.access import POLICY, keep_passphrase
 from squall.web.app import create_app
 from squall.web.frame.background import Background, Task
-from squall.web.settings import Settings
 from squall.web.frame.warming import warm_up
+from squall.web.settings import Settings
 from squall.web.stages.kit_filters import Filters
 from squall.web.stages.kit_search import PARTS, search_for, search_key
 
