@@ -88,24 +88,18 @@ def _in_turn(tables: list[LoadTable], shares: tuple[float, ...]) -> LoadTable:
         return np.stack([np.interp(volts, table.volts_v, getattr(table, name)) for table in tables])
 
     flows, amps, beyond = read("flow_m3_s"), read("current_a"), read("beyond")
-    all_flow = (flows > 0.0).all(axis=0)
-    times = np.array(shares)[:, None] / np.where(flows > 0.0, flows, 1.0)
-    total = times.sum(axis=0)
-    # Where one gets nothing the pump would stand there, at what it draws there.
-    dry = np.where(flows > 0.0, 0.0, 1.0)
-    waits = (amps * dry).sum(axis=0) / np.maximum(dry.sum(axis=0), 1.0)
-    current = np.where(all_flow, (amps * times).sum(axis=0) / total, waits)
+    round_of = in_turn([Course(volts, *rows) for rows in zip(amps, flows, beyond, strict=True)], shares)
     heaviest = max(tables, key=lambda table: table.rated_a)
     return LoadTable(
         volts_v=volts,
-        current_a=current,
-        flow_m3_s=np.where(all_flow, 1.0 / total, 0.0),
-        beyond=beyond.max(axis=0),
-        standstill_a=float(current[0]),
+        current_a=round_of.motor_a,
+        flow_m3_s=round_of.flow_m3_s,
+        beyond=round_of.beyond,
+        standstill_a=float(round_of.motor_a[0]),
         resistance_ohm=heaviest.resistance_ohm,
         rated_a=heaviest.rated_a,
         most_a=amps.max(axis=0),
-        most_flow_m3_s=np.where(all_flow, flows.max(axis=0), 0.0),
+        most_flow_m3_s=np.where(round_of.flow_m3_s > 0.0, flows.max(axis=0), 0.0),
     )
 
 
@@ -121,6 +115,7 @@ def in_turn(courses: Sequence[Course], shares: tuple[float, ...]) -> Course:
     all_flow = (flows > 0.0).all(axis=0)
     times = np.array(shares)[:, None] / np.where(flows > 0.0, flows, 1.0)
     total = times.sum(axis=0)
+    # Where one gets nothing the pump would stand there, at what it draws there.
     dry = np.where(flows > 0.0, 0.0, 1.0)
     dries = np.maximum(dry.sum(axis=0), 1.0)
 

@@ -19,6 +19,7 @@ from squall.job.document.options import with_slot
 from squall.job.document.own_pumps import LIFE_BRUSHED, LIFE_BRUSHLESS
 from squall.job.document.parts import part_choices, with_copies
 from squall.job.document.paths import as_typed, shown_as, value_at, with_value
+from squall.job.document.power import LOT
 from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
 from squall.job.document.unsaid import with_said
 from squall.words import later
@@ -115,7 +116,7 @@ def spec_in(job: Job, path: str, catalogue: Catalogue) -> FieldSpec:
     if len(parts) == 3 and parts[0] == "options" and parts[2] == "pump":
         return replace(found, choices={**choices, **{f"own-{pump.id}": pump.name for pump in job.own_pumps}})
     if len(parts) == 3 and parts[0] == "options" and parts[2] == "panel" and job.lot:
-        return replace(found, choices={**choices, "odd-lot": later("the odd lot")})
+        return replace(found, choices={**choices, LOT: later("the odd lot")})
     if len(parts) == 3 and parts[0] == "outlets" and parts[2] == "after":
         return replace(found, choices={**choices, **{p.id: later("after “{name}”", name=p.name) for p in job.run[:-1]}})
     if path == "climate" and job.file_sky is None:

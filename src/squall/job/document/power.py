@@ -35,6 +35,10 @@ class MountDoc(Doc):
     bypass: bool = True
 
 
+# By what a kit names the job's odd lot of panels.
+LOT = "odd-lot"
+
+
 class LotRow(Doc):
     """Like panels of the odd lot: how many of them in which string."""
 

@@ -26,6 +26,7 @@ from squall.job.document.job import (
     UseDoc,
     quantity,
 )
+from squall.job.document.power import LOT
 from squall.words import Message, later, say
 from squall.words.units import System
 
@@ -293,7 +294,7 @@ def remove_row(job: Job, path: str) -> Changed:
     rows[:] = kept
     if place == "own_pumps" and any(option["pump"] == f"own-{row_id}" for option in data["options"]):
         raise BadQuantity(later("An option of this job uses that pump; remove the option on the Kits page first."))
-    if place == "lot" and not kept and any(option["panel"] == "odd-lot" for option in data["options"]):
+    if place == "lot" and not kept and any(option["panel"] == LOT for option in data["options"]):
         raise BadQuantity(later("A kit of this job has the odd lot; give it another panel first."))
     return _valid(data), later("{words} taken out", words=words)
 

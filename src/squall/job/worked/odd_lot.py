@@ -9,9 +9,9 @@ from squall.core.errors import SquallError
 from squall.core.kit.parts import Panel
 from squall.core.reason import Spoken
 from squall.job.document.job import Job
+from squall.job.document.power import LOT
 from squall.words import later
 
-LOT = "odd-lot"
 # Strings whose panels must stand what all the others push back into a shaded one: more than so many want a fuse each.
 FUSED_FROM = 3
 

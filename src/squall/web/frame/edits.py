@@ -73,14 +73,17 @@ def make(
     return keep(request, conn, job_id, stage, lambda: change_job(conn, job_id, change, who, check=assess))
 
 
-def keep(request: Request, conn: Connection, job_id: int, stage: str, work: Callable[[], Stored]) -> Response:
-    """Do what changes a job and show it, or say why not."""
+def keep(
+    request: Request, conn: Connection, job_id: int, stage: str, work: Callable[[], Stored],
+    told: Callable[[Stored], str] | None = None,
+) -> Response:  # fmt: skip
+    """Do what changes a job and show it, with what is to be told of it, or say why not."""
     try:
         stored = work()
     except SquallError as error:
         notices = Notices(banner=str(error), banner_kind="bad")
         return answer(request, conn, one_job(conn, job_id), stage, notices, 503 if isinstance(error, Busy) else 422)
-    return answer(request, conn, stored, stage)
+    return answer(request, conn, stored, stage, None if told is None else Notices(banner=told(stored)))
 
 
 @router.post("/jobs/{job_id}/do/{action}")

@@ -14,9 +14,10 @@ from squall.core.reason import Spoken
 from squall.job.document.fields import spec as field_spec
 from squall.job.document.job import Job
 from squall.job.document.parts import part_choices
+from squall.job.document.power import LOT
 from squall.job.edit.kits import carried_of, enter_kit, own_part, renew_part
 from squall.job.worked.assess import Assessment, assess
-from squall.job.worked.odd_lot import LOT, lot_of
+from squall.job.worked.odd_lot import lot_of
 from squall.store.jobs import change_job, one_job
 from squall.store.van import count_in_van, counts_in_van
 from squall.web.frame.edits import answer, make

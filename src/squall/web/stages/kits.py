@@ -14,7 +14,7 @@ from squall.core.advice.doubt import mark_of, mark_of_kit
 from squall.core.advice.rank import reasons
 from squall.core.advice.ranked import Ranked, through_years
 from squall.core.advice.trials import Trial, cheapest_that_holds, name_of, with_front
-from squall.core.errors import Busy, NotFound, SquallError
+from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Spoken
 from squall.job.document.job import Job, quantity
 from squall.job.edit.kits import adopt
@@ -28,8 +28,7 @@ from squall.store.jobs import Stored, change_job, one_job
 from squall.store.shelf import setting
 from squall.store.van import counts_in_van
 from squall.web.frame.background import Background, Task
-from squall.web.frame.edits import answer
-from squall.web.frame.job_page import Notices
+from squall.web.frame.edits import keep
 from squall.web.frame.pages import Prefs, database, page, prefs_of
 from squall.web.stages.kit_by_hand import by_hand
 from squall.web.stages.kit_by_hand import router as hand_router
@@ -313,12 +312,10 @@ def take(
 
 def _taken(request: Request, conn: Connection, job_id: int, change: Callable[[Job], tuple[Job, Spoken]]) -> Response:
     """Take a kit and say what changed by it."""
-    was = assess(one_job(conn, job_id).job).chosen
-    try:
-        stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
-    except SquallError as error:
-        notices = Notices(banner=str(error), banner_kind="bad")
-        return answer(request, conn, one_job(conn, job_id), "kits", notices, 503 if isinstance(error, Busy) else 422)
-    now = assess(stored.job).chosen
-    banner = "" if now is None else str(taken_words(was, now))
-    return answer(request, conn, stored, "kits", Notices(banner=banner))
+    was, who = assess(one_job(conn, job_id).job).chosen, prefs_of(request).who
+
+    def told(stored: Stored) -> str:
+        now = assess(stored.job).chosen
+        return "" if now is None else str(taken_words(was, now))
+
+    return keep(request, conn, job_id, "kits", lambda: change_job(conn, job_id, change, who, check=assess), told)
