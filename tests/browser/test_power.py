@@ -16,11 +16,11 @@ def run_years(page: Page) -> None:
 
 def test_a_day_is_scrubbed_by_keys_and_the_drawing_follows(laptop: Page) -> None:
     laptop.goto("/jobs/1/power?month=0&kind=clear")
-    now = laptop.locator("svg.wide .hour-now")
+    now = laptop.locator("svg.beside .hour-now")
     slider = laptop.locator(".strip input[type=range]")
     slider.focus()
     before = now.get_attribute("transform")
-    expect(laptop.locator("svg.wide.flowing")).to_have_count(1)
+    expect(laptop.locator("svg.beside.flowing")).to_have_count(1)
     for _ in range(6):
         slider.press("ArrowRight")
     assert now.get_attribute("transform") != before
@@ -29,7 +29,7 @@ def test_a_day_is_scrubbed_by_keys_and_the_drawing_follows(laptop: Page) -> None
     expect(now.locator("text")).to_contain_text("L/min")
     slider.press("Home")
     expect(laptop.locator(".strip-now")).to_contain_text("00:15")
-    expect(laptop.locator("svg.wide.flowing")).to_have_count(0)
+    expect(laptop.locator("svg.beside.flowing")).to_have_count(0)
     expect(now).to_be_hidden()
 
 

@@ -4,6 +4,7 @@ import re
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
+from hand import retype, unfold
 from playwright.sync_api import Page, expect
 
 GPX = (
@@ -50,6 +51,7 @@ def test_the_survey_by_keys_alone(laptop: Page) -> None:
 
 def test_a_pebble_is_timed_with_a_thumb(phone: Page) -> None:
     phone.goto("/jobs/4/survey")
+    unfold(phone, "#new-way")
     phone.locator("#new-way").select_option("pebble")
     expect(phone.locator(".way-help:visible").first).to_contain_text("never with a pump in the well")
     start = phone.locator("#level-entry .thumb-button")
@@ -66,6 +68,7 @@ def test_a_pebble_is_timed_with_a_thumb(phone: Page) -> None:
 
 def test_a_wrong_reading_loses_nothing(phone: Page) -> None:
     phone.goto("/jobs/4/survey")
+    unfold(phone, "#new-value")
     phone.locator("#new-value").fill("seventeen")
     phone.locator("#new-raised").fill("0.4 m")
     phone.get_by_role("button", name="Keep this reading").tap()
@@ -83,10 +86,11 @@ def test_a_track_is_laid_and_drawn(laptop: Page, tmp_path) -> None:
     track = tmp_path / "walk.gpx"
     track.write_bytes(GPX)
     laptop.goto("/jobs/1/survey")
+    unfold(laptop, "#track-file")
     laptop.locator("#track-file").set_input_files(track)
     laptop.get_by_role("button", name="Lay the run along it").click()
-    expect(laptop.locator("fieldset[id^=part-run-]")).to_have_count(2)
-    expect(laptop.locator(".section.wide .part-run")).to_have_count(2)
+    expect(laptop.locator("details[id^=part-run-]")).to_have_count(2)
+    expect(laptop.locator(".section.beside .part-run")).to_have_count(2)
     expect(laptop.locator("#f-lift")).to_have_value("9 m")
 
 
@@ -108,17 +112,16 @@ def test_needs_add_up_under_the_hand(laptop: Page) -> None:
     laptop.goto("/jobs/5/need")
     before = laptop.locator(".why[popovertarget=why-need-most]").inner_text()
     laptop.get_by_role("button", name="Add a tank to top up").click()
-    expect(laptop.locator("fieldset[id^=part-use-]")).to_have_count(3)
+    expect(laptop.locator("details[id^=part-use-]")).to_have_count(3)
     expect(laptop.locator(".why[popovertarget=why-need-most]")).not_to_have_text(before)
-    laptop.get_by_role("button", name="Take out house tank").click()
+    laptop.get_by_role("button", name="Take this use out: house tank").click()
     expect(laptop.locator(".why[popovertarget=why-need-most]")).to_have_text(before)
 
 
 def test_the_doubt_moves_with_a_better_reading(laptop: Page) -> None:
     laptop.goto("/jobs/1/survey")
     before = laptop.locator("#doubt").inner_text()
-    laptop.locator("#f-doubt-lift").fill("1.5 m")
-    laptop.locator("#f-doubt-lift").press("Tab")
+    retype(laptop, "#f-doubt-lift", "1.5 m")
     expect(laptop.locator("#doubt")).not_to_have_text(before)
     expect(laptop.locator("#doubt")).to_contain_text("weighted tape")
     laptop.locator(".why[popovertarget=why-doubt]").click()

@@ -4,15 +4,10 @@ import re
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
+from hand import retype, unfold
 from playwright.sync_api import Page, expect
 
 STAGES = ["survey", "need", "lift", "power", "kits", "wire", "prove"]
-
-
-def retype(page: Page, field: str, text: str) -> None:
-    box = page.locator(field)
-    box.fill(text)
-    box.press("Tab")
 
 
 @pytest.mark.parametrize("screen", ["laptop", "phone"])
@@ -60,6 +55,8 @@ def test_the_walk(request: pytest.FixtureRequest, screen: str) -> None:
 
     # a lever and its undo
     before = verdict.inner_text()
+    if screen == "phone":
+        page.locator("#side-more > summary").click()
     page.locator(".lever").first.click()
     expect(verdict).not_to_have_text(before)
     page.locator("#undo").click()
@@ -97,7 +94,7 @@ def test_every_part_is_reached_by_tab_and_opens_its_panel(laptop: Page) -> None:
         name = laptop.evaluate("document.activeElement.getAttribute('class') || ''")
         seen |= {word for word in name.split() if word.startswith("part-")}
     assert seen >= {"part-water", "part-lift", "part-run", "part-pump", "part-panel", "part-outlet", "part-cable-pump"}
-    laptop.locator("svg.wide a.part-panel").focus()
+    laptop.locator("svg.beside a.part-panel").focus()
     laptop.keyboard.press("Enter")
     laptop.wait_for_url("**/power#part-panel")
 
@@ -112,9 +109,20 @@ def test_letters_move_between_stages_but_not_while_typing(laptop: Page) -> None:
     laptop.keyboard.press("s")
     laptop.wait_for_url("**/survey")
     laptop.keyboard.press("/")
-    laptop.keyboard.type("l")
+    laptop.keyboard.type("drop allowed")
+    expect(laptop.locator("#find-hits a").first).to_contain_text("Drop allowed")
     assert laptop.url.endswith("/survey")
+    laptop.keyboard.press("Enter")
+    laptop.wait_for_url("**/wire#f-max_drop-form")
+    expect(laptop.locator("#f-max_drop")).to_be_focused()
     laptop.keyboard.press("Escape")
+    laptop.keyboard.press("s")
+    laptop.wait_for_url("**/survey")
+    laptop.keyboard.press("/")
+    laptop.keyboard.type("rim above")
+    expect(laptop.locator("#find-hits a").first).to_contain_text("rim above")
+    laptop.keyboard.press("Enter")
+    expect(laptop.locator("#f-rim")).to_be_focused()
     laptop.locator("h1").click()
     laptop.keyboard.press("n")
     expect(laptop.locator("#new-value")).to_be_focused()
@@ -133,7 +141,7 @@ def test_what_is_being_typed_survives_an_answer(laptop: Page) -> None:
     laptop.locator("#f-pump_depth").focus()
     laptop.keyboard.press("Control+A")
     laptop.keyboard.type("0.8")
-    expect(laptop.locator("svg.wide")).to_contain_text("lift 8")
+    expect(laptop.locator("svg.beside")).to_contain_text("lift 8")
     assert laptop.evaluate("document.activeElement.id") == "f-pump_depth"
     laptop.keyboard.type(" m")
     laptop.keyboard.press("Tab")
@@ -145,7 +153,7 @@ def test_two_tabs_on_one_field_ask(laptop: Page) -> None:
     other = laptop.context.new_page()
     other.goto(laptop.url)
     retype(laptop, "#f-lift", "8 m")
-    expect(laptop.locator("svg.wide")).to_contain_text("lift 8")
+    expect(laptop.locator("svg.beside")).to_contain_text("lift 8")
     retype(other, "#f-lift", "7 m")
     expect(other.locator(".conflict")).to_contain_text("8 m")
     other.get_by_role("button", name="Keep mine").click()
@@ -172,14 +180,16 @@ def test_job_is_exported_deleted_and_imported(laptop: Page, tmp_path) -> None:
     file = tmp_path / "ducks.json"
     download.value.save_as(file)
     laptop.get_by_role("button", name="Delete Duck nursery channel").click()
-    expect(laptop.locator(".job-row")).to_have_count(4)
-    expect(laptop.get_by_role("button", name="Bring back")).to_be_visible()
+    expect(laptop.locator(".job-link")).to_have_count(4)
+    expect(laptop.get_by_role("button", name="Bring it back")).to_be_visible()
+    unfold(laptop, "#import-file")
     laptop.locator("#import-file").set_input_files(file)
     laptop.get_by_role("button", name="Import", exact=True).click()
     expect(laptop.locator("h1")).to_have_text("Duck nursery channel")
     broken = tmp_path / "broken.json"
     broken.write_text(file.read_text()[:400])
     laptop.goto("/")
+    unfold(laptop, "#import-file")
     laptop.locator("#import-file").set_input_files(broken)
     laptop.get_by_role("button", name="Import", exact=True).click()
     expect(laptop.locator(".banner.bad")).to_contain_text("cut off or damaged")

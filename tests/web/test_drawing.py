@@ -7,6 +7,7 @@ import pytest
 
 from squall.demo import demo_jobs
 from squall.drawing import draw, draw_file, draw_thumbnail
+from squall.drawing.labels import Room, Word
 from squall.job.document.fields import edit
 from squall.job.edit.kits import remove_option
 from squall.job.stages import MAIN
@@ -16,9 +17,9 @@ from squall.words import Voice, speaking
 SVG = "{http://www.w3.org/2000/svg}"
 
 
-def tree(job, stage: str = "survey", narrow: bool = False, units: str = "metric") -> ElementTree.Element:
+def tree(job, stage: str = "survey", size: str = "wide", units: str = "metric") -> ElementTree.Element:
     with speaking(Voice(units)):
-        return ElementTree.fromstring(str(draw(1, "Goats", assess(job), stage, narrow=narrow)))
+        return ElementTree.fromstring(str(draw(1, "Goats", assess(job), stage, size=size)))
 
 
 def points_of(path: ElementTree.Element) -> list[tuple[float, float]]:
@@ -37,10 +38,10 @@ def goats():
 
 @pytest.mark.parametrize("number", range(5))
 @pytest.mark.parametrize("stage", [stage.key for stage in MAIN])
-@pytest.mark.parametrize("narrow", [False, True])
-def test_every_job_draws_in_every_lens(number: int, stage: str, narrow: bool) -> None:
+@pytest.mark.parametrize("size", ["wide", "beside", "narrow"])
+def test_every_job_draws_in_every_lens(number: int, stage: str, size: str) -> None:
     with speaking(Voice("us")):
-        text = str(draw(1, "Goats", assess(demo_jobs()[number]), stage, narrow=narrow))
+        text = str(draw(1, "Goats", assess(demo_jobs()[number]), stage, size=size))
     assert "nan" not in text
     assert "None" not in text
     root = ElementTree.fromstring(text)
@@ -147,7 +148,7 @@ def test_thumbnails_need_nothing_worked_out_and_have_no_words(goats) -> None:
 
 def test_names_of_people_are_escaped(goats, parts) -> None:
     odd = edit(goats, "run.p1.name", "<b>&'\"", parts)
-    ElementTree.fromstring(str(draw(1, "Goats", assess(odd), "survey", narrow=False)))
+    ElementTree.fromstring(str(draw(1, "Goats", assess(odd), "survey", size="wide")))
 
 
 def test_the_file_stands_alone(goats) -> None:
@@ -158,10 +159,10 @@ def test_the_file_stands_alone(goats) -> None:
     assert "url(http" not in text
 
 
-@pytest.mark.parametrize("narrow", [False, True])
-def test_touch_targets_are_large_enough(goats, narrow: bool) -> None:
+@pytest.mark.parametrize("size", ["beside", "narrow"])
+def test_touch_targets_are_large_enough(goats, size: str) -> None:
     """WCAG 2.2, success criterion 2.5.8: 24 by 24 CSS px; both sheets are shown at about 1:1 or larger."""
-    for target in with_class(tree(goats, narrow=narrow), "touch"):
+    for target in with_class(tree(goats, size=size), "touch"):
         assert float(target.get("width")) >= 24
         assert float(target.get("height")) >= 14
 
@@ -172,3 +173,41 @@ def test_a_surface_pump_stands_on_the_bank(goats, parts) -> None:
     pump, level = with_class(root, "pump")[0], with_class(root, "water-level")[0]
     assert float(pump.get("y")) + float(pump.get("height")) < float(level.get("y1"))
     assert points_of(with_class(root, "hose")[0])[0][1] > float(level.get("y1"))
+
+
+def test_a_surface_pumps_cable_ends_at_the_pump_and_the_pools_bed_is_no_box(goats) -> None:
+    options = [goats.options[1].model_copy(update={"pump": "heron-s", "panel": "ridge-215", "in_parallel": 1})]
+    root = tree(goats.model_copy(update={"options": options, "chosen": options[0].id}))
+    pump, cable = with_class(root, "pump")[0], points_of(with_class(root, "cable")[0])
+    x, y = float(pump.get("x")), float(pump.get("y"))
+    assert x - 1 <= cable[-1][0] <= x + float(pump.get("width")) + 1
+    assert y - 1 <= cable[-1][1] <= y + float(pump.get("height")) + 1
+    wet = points_of(next(w for w in with_class(root, "water") if w.tag == f"{SVG}path"))
+    assert len({round(px) for px, _ in wet}) > 8, "a bed that falls away has more than four corners"
+
+
+def test_a_hose_has_one_name_on_the_drawing(goats) -> None:
+    """The trade size of the kit's hose, not its true bore beside it."""
+    for units, name, bore in (("metric", "13 mm", "12.7 mm"), ("us", "1/2 in", "0.5 in")):
+        said = "".join(tree(goats, units=units).itertext())
+        assert name in said
+        assert bore not in said
+
+
+def test_words_find_free_places() -> None:
+    """A word stands where it wants to if that is free, beside a line that crosses it if not, and inside the sheet always."""
+    room = Room(300.0, 200.0)
+    word = Word(100.0, 100.0, "lift 9.4 m", "start")
+    assert room.place(word) == (100.0, 100.0, "start")
+    crossed = Room(300.0, 200.0)
+    crossed.line([(90.0, 98.0), (220.0, 98.0)])
+    x, y, _ = crossed.place(word)
+    assert (x, y) != (100.0, 100.0)
+    assert y - 0.8 * word.size > 98.0 or y + 0.3 * word.size < 98.0 or x > 220.0
+    both = Room(300.0, 200.0)
+    first, second = both.place(word), both.place(word)
+    assert abs(first[1] - second[1]) > word.size or abs(first[0] - second[0]) > word.width
+    edge = Room(300.0, 200.0)
+    x, y, _ = edge.place(Word(290.0, 199.0, "lift 9.4 m", "start"))
+    assert x + word.width < 300.0
+    assert y < 200.0

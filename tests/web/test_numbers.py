@@ -42,7 +42,7 @@ def test_lift(client, goats, units: str) -> None:
     head = chosen.layout.line(chosen.kit.hose).head_m(chosen.working.flow_m3_s)
     assert figure(html, "total-head") == squeeze(text(head, "head", units))
     assert figure(html, "lift-part") == squeeze(text(9.4, "head", units))
-    rows = html.select("#panel table.plain")[0].select("tbody tr")
+    rows = html.select("#work table.plain")[0].select("tbody tr")
     costs = costs_of(goats, chosen)
     assert [squeeze(row.select("td")[1].text) for row in rows] == [
         squeeze(text(c.flow_m3_s, "flow", units)) for c in costs
@@ -146,7 +146,7 @@ def test_test_points(client, goats, units: str, light: float) -> None:
 def test_marks_on_the_drawing_are_those_of_the_sheet(client) -> None:
     for address in ("/jobs/1/prove", "/jobs/1/sheet/test"):
         html = page(client, address)
-        drawn = {mark.text for mark in html.select("svg.wide text.test-words")}
+        drawn = {mark.text for mark in html.select("svg.beside text.test-words")}
         assert drawn == {mark.text for mark in html.select(".points .point-mark")} == {"1", "2", "3"}
 
 

@@ -67,7 +67,7 @@ def test_every_stage_of_every_kind_of_job(client, job: int, stage: str) -> None:
 @pytest.mark.parametrize("stage", ["survey", "lift", "power", "wire", "prove"])
 def test_every_part_of_the_drawing_is_a_named_link_to_its_panel(client, stage: str) -> None:
     page = soup(client.get(f"/jobs/1/{stage}"))
-    links = page.select("svg.wide a.part")
+    links = page.select("svg.beside a.part")
     assert {link["class"][-1] for link in links} >= {"part-water", "part-pump", "part-run", "part-outlet", "part-panel"}
     for link in links:
         assert link["aria-label"]
@@ -79,7 +79,7 @@ def test_every_part_of_the_drawing_is_a_named_link_to_its_panel(client, stage: s
 def test_heights_are_to_scale(client) -> None:
     """On the drawing, the lift measure over a staff interval equals the lift over the staff's metres."""
     page = soup(client.get("/jobs/1/survey"))
-    svg = page.select_one("svg.wide")
+    svg = page.select_one("svg.beside")
     measure = svg.select_one("line.measure")
     ticks = {float(t.text.replace("\u2212", "-")): float(t["y"]) for t in svg.select("text.staff-words")[:-1]}
     (low, y_low), (high, y_high) = min(ticks.items()), max(ticks.items())
@@ -94,7 +94,7 @@ def test_lift_is_typed_and_all_changes_in_place(client, typed: str, si: float) -
     assert answer.status_code == 200
     page = soup(answer)
     assert page.select_one("#f-lift")["value"] == typed
-    assert f"lift {si:g}" in page.select_one("svg.wide").get_text(" ").replace("\u00a0", " ")
+    assert f"lift {si:g}" in page.select_one("svg.beside").get_text(" ").replace("\u00a0", " ")
     assert page.select_one("#verdict").text not in before
     assert page.select_one("html") is None  # only the part that changes
 
@@ -374,7 +374,7 @@ def test_pages_for_what_is_not_there(client) -> None:
 
 
 def test_a_fault_shows_no_inside(client, monkeypatch) -> None:
-    monkeypatch.setattr("squall.web.lists.jobs.all_jobs", lambda conn: 1 / 0)
+    monkeypatch.setattr("squall.web.lists.jobs.job_rows", lambda conn: 1 / 0)
     answer = client.get("/")
     assert answer.status_code == 500
     assert "fault of Squall's own" in words_of(answer)

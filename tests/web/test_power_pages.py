@@ -311,7 +311,7 @@ def test_a_typical_day_is_scrubbed_by_month_and_kind(client) -> None:
     strip = page.select_one(".strip")
     assert "A clear day in January" in words(strip)
     assert strip.select_one("input[type=range]")["max"] == "47"
-    assert page.select_one("svg.wide .hour-now")
+    assert page.select_one("svg.beside .hour-now")
     assert "An average day in" in words(soup(client.get("/jobs/1/power?month=x&kind=odd")).select_one(".strip"))
 
 

@@ -14,6 +14,7 @@ CHANGES = [
     "/jobs",
     "/import",
     "/restore",
+    "/standings",
     "/preferences",
     "/jobs/1/field",
     "/jobs/1/do/add-piece",

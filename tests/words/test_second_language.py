@@ -197,7 +197,9 @@ def test_the_browsers_script_says_only_what_can_be_translated(client, bracketed)
     from squall.web.frame.pages import STATIC
     from squall.web.frame.script_words import WORDS
 
-    said = set(re.findall(r'\bsay\("([^"]+)"\)', (STATIC / "squall.js").read_text("utf8")))
+    said = {
+        words for file in STATIC.glob("*.js") for words in re.findall(r'\bsay\("([^"]+)"\)', file.read_text("utf8"))
+    }
     assert said == set(WORDS)
     client.cookies.set("squall_language", "xx")
     body = client.get("/jobs/1/lift").text

@@ -1,5 +1,6 @@
 """Earth, water, the staff of heights, and the sun over them."""
 
+from itertools import pairwise
 from math import ceil, log10
 
 from squall.core.sky.typical_days import AVERAGE
@@ -20,6 +21,7 @@ def height_scale(sheet: Sheet, frame: Frame, a: Assessment) -> None:
     sign = KINDS["head"].us_sign if us else KINDS["head"].metric_sign
     step = _round_step((frame.high_m - frame.low_m) * factor / (5 if frame.narrow else 6))
     sheet.add("line", x1=x, x2=x, y1=frame.y(frame.high_m), y2=frame.y(frame.low_m), class_="staff")
+    sheet.room.box(0.0, frame.y(frame.high_m) - 8.0, x, frame.y(frame.low_m))
     first = ceil(frame.low_m * factor / step)
     number = first
     while number * step <= frame.high_m * factor + 1e-9:
@@ -37,40 +39,54 @@ def _round_step(rough: float) -> float:
 
 
 def ground_and_water(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
-    """Earth from bank to outlet, hatched, with pool or shaft and the water in it."""
+    """Earth from bank to outlet, hatched, with basin or shaft and the water in it."""
     floor = frame.height - 2.0
     left = g.x0 - (40.0 if not frame.narrow else 26.0)
     if sheet.stage == "thumb":
         left = 2.0
     bed_y = min(frame.y(frame.low_m) - 2.0, floor - 6.0)
     steps = [g.rim_x + (g.x1 + 60.0 - g.rim_x) * n / 16.0 for n in range(17)]
-    edge = (
-        " L".join(f"{min(x, frame.width):.1f} {g.ground_y(x):.1f}" for x in steps)
-        + f" L{frame.width:.1f} {g.ground_end_y:.1f}"
-    )
+    land = [(min(x, frame.width), g.ground_y(x)) for x in steps]
+    edge = " L".join(f"{x:.1f} {y:.1f}" for x, y in land) + f" L{frame.width:.1f} {g.ground_end_y:.1f}"
     if g.shaft:
         wall = g.rim_x - 8.0
-        path = (
-            f"M{left:.1f} {g.rim_y:.1f} L{g.x0 - 16:.1f} {g.rim_y:.1f} L{g.x0 - 16:.1f} {bed_y:.1f} L{wall:.1f} {bed_y:.1f} "
-            f"L{wall:.1f} {g.rim_y:.1f} L{edge} L{frame.width:.1f} {floor} L{left:.1f} {floor} Z"
-        )
-        water = (g.x0 - 16.0, wall)
+        hole = [(left, g.rim_y), (g.x0 - 16.0, g.rim_y), (g.x0 - 16.0, bed_y), (wall, bed_y), (wall, g.rim_y)]
     else:
-        path = (
-            f"M{left:.1f} {g.rim_y:.1f} L{left + 6:.1f} {bed_y:.1f} L{g.rim_x - 40:.1f} {bed_y:.1f} "
-            f"Q{g.rim_x - 14:.1f} {bed_y:.1f} {g.rim_x:.1f} {g.rim_y:.1f} L{edge} L{frame.width:.1f} {floor} "
-            f"L{left:.1f} {floor} Z"
-        )
-        if sheet.stage == "thumb":
-            water = (left + 4.0, g.rim_x - 6.0)
-        else:
-            water = (left + 3.0, g.rim_x - 12.0)
-    sheet.add("path", d=path, class_="earth", fill=f"url(#earth-{sheet.ident})")
-    sheet.add("rect", x=water[0], y=g.water_y, width=max(water[1] - water[0], 8.0), height=max(bed_y - g.water_y, 3.0),
-              class_="water")  # fmt: skip
-    sheet.add("rect", x=water[0], y=g.water_y, width=max(water[1] - water[0], 8.0), height=max(bed_y - g.water_y, 3.0),
-              fill=f"url(#ripple-{sheet.ident})")  # fmt: skip
-    sheet.add("line", x1=water[0], x2=water[1], y1=g.water_y, y2=g.water_y, class_="water-level")
+        hole = _basin(left, g, bed_y)
+    sheet.room.line([*hole, *land])
+    path = " L".join(f"{x:.1f} {y:.1f}" for x, y in hole)
+    sheet.add("path", d=f"M{path} L{edge} L{frame.width:.1f} {floor} L{left:.1f} {floor} Z", class_="earth",
+              fill=f"url(#earth-{sheet.ident})")  # fmt: skip
+    wet = _filled(hole, g.water_y)
+    water = "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in wet) + " Z"
+    sheet.add("path", d=water, class_="water")
+    sheet.add("path", d=water, fill=f"url(#ripple-{sheet.ident})")
+    sheet.add("line", x1=wet[0][0], x2=wet[-1][0], y1=g.water_y, y2=g.water_y, class_="water-level")
+    sheet.room.line([wet[0], wet[-1]])
+
+
+def _basin(left: float, g: Geometry, bed_y: float) -> list[tuple[float, float]]:
+    """A pool's bed from its far bank to the near one: it falls away from both."""
+    far, near, steps = left, g.rim_x, 24
+    low = min(0.42 * (near - far), g.pump_x - far - 6.0)
+    bed = []
+    for n in range(steps + 1):
+        x = far + (near - far) * n / steps
+        reach = (x - far) / low if x < far + low else (near - x) / (near - far - low)
+        share = 1.0 - (1.0 - min(max(reach, 0.0), 1.0)) ** 2.6
+        bed.append((x, g.rim_y + (bed_y - g.rim_y) * share))
+    return bed
+
+
+def _filled(hole: list[tuple[float, float]], water_y: float) -> list[tuple[float, float]]:
+    """What lies under a level in a hole: its points below it, and where the level meets the banks."""
+    wet: list[tuple[float, float]] = []
+    for (x1, y1), (x2, y2) in pairwise(hole):
+        if (y1 < water_y) != (y2 < water_y) and y1 != y2:
+            wet.append((x1 + (x2 - x1) * (water_y - y1) / (y2 - y1), water_y))
+        if y2 >= water_y:
+            wet.append((x2, y2))
+    return wet or [hole[0], hole[-1]]
 
 
 def level_doubt(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
@@ -81,11 +97,19 @@ def level_doubt(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         top, bottom = max(frame.y(off), frame.top - 6.0), min(frame.y(-off), frame.height - 2.0)
         sheet.add("rect", x=left, y=top, width=right - left, height=bottom - top, class_="doubt",
                   fill=f"url(#doubt-{sheet.ident})")  # fmt: skip
-        sheet.words(right + 12.0, max(g.water_y - 4.0, 12.0), f"\u00b1 {text(off, 'head')}", "doubt-words")
+        sheet.room.line([(left, top), (right, top), (right, bottom)])
+        sheet.label(
+            right + 12.0,
+            max(g.water_y - 4.0, 12.0),
+            f"\u00b1 {text(off, 'head')}",
+            "doubt-words",
+            named=(right, g.water_y),
+        )
     if fall > 0.0 and sheet.stage in ("survey", "lift"):
         y = frame.y(-fall)
         sheet.add("line", x1=left, x2=right, y1=y, y2=y, class_="pumping-level")
-        sheet.words(right + 12.0, y + 4.0, say("pumped, {fall:head} lower", fall=fall), "doubt-words")
+        sheet.room.line([(left, y), (right, y)])
+        sheet.label(right + 12.0, y + 4.0, say("pumped, {fall:head} lower", fall=fall), "doubt-words", named=(right, y))
 
 
 def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
@@ -99,16 +123,16 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     sheet.open_part("water", label)
     sheet.add(
         "rect",
-        x=g.x0 - 36,
-        y=g.water_y - 3,
+        x=g.x0 - 16,
+        y=g.water_y - 10,
         width=30.0,
         height=max(frame.height - g.water_y - 20, 14.0),
         class_="touch",
     )
-    sheet.add("path", d=f"M{g.x0 - 26:.1f} {g.water_y - 9:.1f} l8 0 l-4 7 z", class_="level-mark")
+    sheet.add("path", d=f"M{g.x0 - 10:.1f} {g.water_y - 9:.1f} l8 0 l-4 7 z", class_="level-mark")
     sheet.close_part()
     if sheet.stage == "survey":
-        clear = 62.0 if a.job.outlet in ("tank-above", "tank-below") else 26.0
+        clear = 62.0
         x = g.x1 + (clear if not frame.narrow else -24.0)
         sheet.open_part("lift", lift_words(a))
         sheet.add("line", x1=g.rim_x + 8, x2=x + 4, y1=g.water_y, y2=g.water_y, class_="datum")
@@ -120,11 +144,12 @@ def water_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         )
         sheet.add("path", d=f"M{x - 4:.1f} {g.water_y - 8:.1f} L{x:.1f} {g.water_y:.1f} L{x + 4:.1f} {g.water_y - 8:.1f}",
                   class_="measure")  # fmt: skip
-        words_y = (g.top_y + g.water_y) / 2 + 4
+        sheet.room.line([(x, g.top_y), (x, g.water_y), (g.rim_x + 8, g.water_y)])
+        middle = (g.top_y + g.water_y) / 2 + 4
         if frame.narrow:
-            sheet.words(x - 5, words_y, lift_words(a), "measure-words", "end")
+            sheet.label(x - 6, middle, lift_words(a), "measure-words", "end", (x, middle))
         else:
-            sheet.words(x + 8, words_y, lift_words(a), "measure-words")
+            sheet.label(x + 8, middle, lift_words(a), "measure-words", named=(x, middle))
         sheet.close_part()
 
 
@@ -152,6 +177,7 @@ def sun(sheet: Sheet, frame: Frame, a: Assessment) -> None:
         return "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in map(at, steps))
 
     sheet.add("path", d=arc(5.0, 19.0), class_="sun-path", fill="none")
+    sheet.room.line([at(5.0 + n) for n in range(15)])
     chosen = a.chosen
     if chosen is None or sheet.stage == "survey":
         x, y = at(12.0)

@@ -2,13 +2,11 @@
 
 from squall.core.kit.supply import Banked
 from squall.core.kit.wiring import CableRun
+from squall.drawing.labels import Word
 from squall.drawing.sheet import Frame, Geometry, Sheet
 from squall.job.worked.assess import Assessment
 from squall.words import N_, say, say_n
 from squall.words.units import text
-
-# Room that two sets of words want: side by side, and one under the other.
-_WORDS_APART, _LINE = 150.0, 16.0
 
 
 def pump_shape(sheet: Sheet, x: float, y: float, size: float) -> None:
@@ -29,11 +27,10 @@ def pump_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     sheet.open_part("pump", say("Pump: {name}", name=name))
     sheet.add("rect", x=x - 14, y=y - 18, width=28.0, height=36.0, class_="touch")
     pump_shape(sheet, x, y, 1.0)
+    sheet.room.box(x - 9, y - 13, x + 9, y + 13)
     if a.chosen is not None and sheet.stage in ("lift", "kits", "power", "prove", "wire"):
-        if frame.narrow:
-            sheet.words(x + 14, frame.height - 8, a.chosen.kit.pump.name, "pump-words")
-        else:
-            sheet.words(g.rim_x + 14, frame.height - 12, name, "pump-words")
+        words = a.chosen.kit.pump.name if frame.size == "narrow" else name
+        sheet.label(x + 16, y + 22, words, "pump-words", named=(x, y))
     sheet.close_part()
 
 
@@ -71,8 +68,9 @@ def panel_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     )
     sheet.add("rect", x=x - 28, y=y - 38, width=56.0, height=40.0, class_="touch")
     panel_shape(sheet, x, y, 1.0)
+    sheet.room.box(x - 24, y - 31, x + 24, y)
     if sheet.stage in ("power", "kits", "wire"):
-        sheet.words(x, y - 38, joined, "panel-words", "middle")
+        sheet.label(x, y - 38, joined, "panel-words", "middle", (x, y - 20))
     sheet.close_part()
 
 
@@ -98,6 +96,7 @@ def box_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     sheet.open_part("box", say("Box: {name}", name=name))
     sheet.add("rect", x=x - 14, y=y - 28, width=28.0, height=30.0, class_="touch")
     sheet.add("rect", x=x - 9, y=y - 22, width=18.0, height=20.0, class_="box")
+    sheet.room.box(x - 10, y - 23, x + 10, y - 1)
     if kit.battery is not None:
         sheet.add(
             "path",
@@ -123,7 +122,12 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     for n in range(1, steps + 1):
         x = start_x + (g.rim_x + 6 - start_x) * n / steps
         down.append((x, g.ground_y(x) + 8.0))
-    down += [(g.pump_x + 9, g.water_y + 2), (g.pump_x + 6, g.pump[1] - 6)]
+    if g.on_bank:
+        down[-1] = (g.pump[0] + 14, g.ground_y(g.pump[0] + 14) + 6.0)
+        down.append((g.pump[0] + 7, g.pump[1] + 4))
+    else:
+        down += [(g.pump_x + 9, g.water_y + 2), (g.pump_x + 6, g.pump[1] - 6)]
+    sheet.room.line(down)
     over = not run.within_drop or not run.within_ampacity
     told = N_("Cable {name}: {label}, {one_way:length}, drop {drop_fraction:share}")
     told_over = N_("Cable {name}: {label}, {one_way:length}, drop {drop_fraction:share}, too much")
@@ -147,15 +151,11 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         )
         rating = wiring.protection.rating_a
         fuse_x, fuse_y = down[1]
-        # The fuse's words stand under it; where the cable is short, the cable's go a line lower.
-        near = abs(fuse_x - x) < _WORDS_APART and abs(fuse_y - y) < _LINE
-        x, y = (x, y + _LINE) if near else (x, y)
-        sheet.words(
-            x + 6, y + (20 if not frame.narrow else 24), words, "cable-words", "start" if not frame.narrow else "middle"
-        )
+        sheet.label(x + 6, y + 20, words, "cable-words", named=(x, y))
+        sheet.room.box(fuse_x - 9, fuse_y - 5, fuse_x + 9, fuse_y + 5)
         sheet.add("rect", x=fuse_x - 8, y=fuse_y - 4, width=16.0, height=8.0, class_="fuse")
         note = f"{a.job.protection} {text(rating, 'amps')}" if rating is not None else say("no fuse fits")
-        sheet.words(fuse_x + 4, fuse_y + 20, note, "cable-words", "middle")
+        sheet.label(fuse_x + 4, fuse_y + 20, note, "cable-words", "middle", (fuse_x, fuse_y))
     sheet.close_part()
     if kit.controller is not None and len(wiring.runs) > 1:
         _array_cable(sheet, wiring.runs[1], g.panel, (start_x, start_y))
@@ -181,9 +181,12 @@ def _array_cable(sheet: Sheet, other: CableRun, panel: tuple[float, float], box:
 
 
 def test_points(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
-    """Numbered marks where the readings are taken: at the panel, the pump, the outlet."""
+    """Numbered marks where the readings are taken: at the panel, the pump, the outlet; each clear of the lines."""
     for number, (x, y) in enumerate(
-        ((g.panel_x - 30, g.panel[1] - 34), (g.pump_x + 24, g.water_y - 14), (g.x1 + 20, g.top_y - 16)), start=1
+        ((g.panel_x - 30, g.panel[1] - 30), (g.pump_x + 24, g.water_y - 10), (g.x1 + 20, g.top_y - 12)), start=1
     ):
-        sheet.add("path", d=f"M{x:.1f} {y - 9:.1f} l9 9 l-9 9 l-9 -9 z", class_="test-point")
-        sheet.words(x, y + 4, str(number), "test-words", "middle")
+        free_x, base, _ = sheet.room.place(Word(x, y, "0000", "middle"))
+        sheet.add("path", d=f"M{free_x:.1f} {base - 13:.1f} l9 9 l-9 9 l-9 -9 z", class_="test-point")
+        sheet.items.append(
+            f'<text x="{free_x:.1f}" y="{base:.1f}" class="test-words" text-anchor="middle">{number}</text>'
+        )

@@ -1,9 +1,11 @@
 """The hose from pump to outlet, what it costs, and the outlet itself."""
 
+from squall.core.kit.parts import Hose
 from squall.drawing.sheet import Drawn, Frame, Geometry, Sheet, head_at_pump
 from squall.job.document.unsaid import unsaid_of
 from squall.job.worked.assess import Assessment
 from squall.words import say
+from squall.words.forms import own_sizes
 from squall.words.units import text
 
 
@@ -13,6 +15,7 @@ def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, *, thumb: bool) -> N
     for number, piece in enumerate(a.job.run):
         part = g.pieces[number]
         d = "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in part)
+        sheet.room.line(part)
         hose = a.chosen.kit.hose if a.chosen is not None and not piece.fixed else None
         bore = hose.inner_diameter_m if hose is not None else piece.bore.si
         width = min(max(bore * 1000 / 6.0, 2.0), 7.0)
@@ -25,32 +28,33 @@ def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, *, thumb: bool) -> N
             lost = a.chosen.piece_losses[number].head_loss_m
             loss = say(", loses {lost:head}", lost=lost)
             costly = " costly" if number == worst and lost > 0.0 else ""
-        size = text(bore, "bore")
+        size = _size_of(a, hose, piece.hose, bore)
         sheet.open_part(
             f"run:{piece.id}",
-            say("{name}: {si:length} of {size} bore{loss}", name=piece.name, si=piece.length.si, size=size, loss=loss),
+            say("{name}: {si:length} of {size}{loss}", name=piece.name, si=piece.length.si, size=size, loss=loss),
             "survey",
         )
         sheet.add("path", d=d, class_="hose-touch", fill="none")
         sheet.add("path", d=d, class_=f"hose{costly}", stroke_width=width, fill="none")
         middle = part[len(part) // 2]
-        if sheet.stage in ("survey", "lift", "kits") and (not frame.narrow or len(a.job.run) == 1 or costly):
+        if sheet.stage in ("survey", "lift", "kits") and (frame.size != "narrow" or len(a.job.run) == 1 or costly):
             long = (
                 say("length not said yet")
                 if f"run.{piece.id}.length" in a.job.unsaid
                 else text(piece.length.si, "length")
             )
             words = f"{long}, {size}{loss.replace(', loses', ' loses')}"
-            last = number == len(a.job.run) - 1 and number > 0
-            if frame.narrow:
-                sheet.words(middle[0] - 4, middle[1] + 22, words, "hose-words", "middle")
-            else:
-                x, y = (middle[0] - 6, middle[1] - 13) if last else (middle[0] + 18, middle[1] + 22)
-                sheet.words(x, y, words, "hose-words", "end" if last else "start")
+            sheet.label(middle[0] + (12 if frame.narrow else 18), middle[1] + 20, words, "hose-words", named=middle)
         if number:
             x, y = part[0]
             sheet.add("path", d=f"M{x - 4:.1f} {y - 4:.1f} l8 8 m0 -8 l-8 8", class_="joint")
         sheet.close_part()
+
+
+def _size_of(a: Drawn, hose: Hose | None, laid: str, bore_m: float) -> str:
+    """What a hose is called: by its trade size where it is of the catalogue, else by its bore; one name everywhere."""
+    known = hose or (a.parts.hoses.get(laid) if isinstance(a, Assessment) else None)
+    return own_sizes(known.nominal) if known is not None else text(bore_m, "bore")
 
 
 def other_places(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
@@ -65,6 +69,8 @@ def other_places(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
         if sheet.stage == "thumb":
             sheet.add("path", d=f"M{x:.1f} {y:.1f} L{end_x:.1f} {end_y:.1f}", class_="hose branch", stroke_width=1.5, fill="none")  # fmt: skip
             continue
+        sheet.room.line([(x, y), (end_x, end_y)])
+        sheet.room.box(end_x - 11.0, end_y, end_x + 11.0, end_y + 12.0)
         told = say("{name}: {lift:head} up, {length:length} of hose, {share:share} of the water", name=row.name,
                    lift=row.lift.si, length=row.length.si, share=row.share.si)  # fmt: skip
         sheet.open_part(f"place:{row.id}", told, "survey")
@@ -78,7 +84,7 @@ def other_places(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
         if end_y + 11.0 < g.ground_y(end_x):  # it stands off the run's own ground, higher: on a leg
             sheet.add("line", x1=end_x, x2=end_x, y1=end_y + 11.0, y2=g.ground_y(end_x), class_="staff")
         if not frame.narrow or sheet.stage == "survey":
-            sheet.words(end_x, end_y - 7, row.name, "hose-words", "middle")
+            sheet.label(end_x, end_y - 7, row.name, "hose-words", "middle", (end_x, end_y))
         sheet.close_part()
 
 
@@ -100,16 +106,11 @@ def grade_line(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         head -= loss.head_loss_m
         line.append((part[-1][0], frame.y(min(max(head, frame.low_m), frame.high_m))))
     sheet.add("path", d="M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in line), class_="grade", fill="none")
+    sheet.room.line(line)
     x, y = line[0]
-    if not frame.narrow:
-        sheet.words(
-            x + 10,
-            y - 6,
-            say("head {chosen:head} at the pump, falling to the outlet", chosen=head_at_pump(a.chosen)),
-            "grade-words",
-        )
-    else:
-        sheet.words(x + 8, y - 6, say("head {chosen:head}", chosen=head_at_pump(a.chosen)), "grade-words")
+    head = head_at_pump(a.chosen)
+    told = say("head {chosen:head}", chosen=head) if frame.narrow else say("head {chosen:head} at the pump, falling to the outlet", chosen=head)  # fmt: skip
+    sheet.label(x + 10, y - 6, told, "grade-words", named=(x, y))
 
 
 def outlet_shape(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
@@ -148,14 +149,13 @@ def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     )
     sheet.open_part("outlet", told)
     sheet.add("rect", x=g.x1 - 8, y=g.top_y - 8, width=62.0, height=52.0, class_="touch")
+    sheet.room.box(g.x1 - 6, g.top_y - 4, g.x1 + 48, g.top_y + 38)
     outlet_shape(sheet, frame, g, a)
     if known and sheet.stage in ("need", "power", "kits"):
-        words = say("needs {need:litres} a day", need=need)
-        if frame.narrow:
-            sheet.words(frame.width - 4, max(g.top_y - 14, 14.0), words, "outlet-words", "end")
-        else:
-            sheet.words(g.x1 + 18, g.top_y - 30, words, "outlet-words")
-            if a.chosen is not None and a.chosen.refusal is None:
-                made = text(a.chosen.worst_litres / 1000.0, "litres")
-                sheet.words(g.x1 + 18, g.top_y - 13, say("gets {made}", made=made), "outlet-words")
+        x, anchor = (frame.width - 4, "end") if frame.narrow else (g.x1 + 18, "start")
+        top = max(g.top_y - 34, 15.0)
+        sheet.label(x, top, say("needs {need:litres} a day", need=need), "outlet-words", anchor)
+        if a.chosen is not None and a.chosen.refusal is None:
+            made = text(a.chosen.worst_litres / 1000.0, "litres")
+            sheet.label(x, top + 17, say("gets {made}", made=made), "outlet-words", anchor)
     sheet.close_part()

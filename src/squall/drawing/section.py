@@ -13,8 +13,9 @@ from markupsafe import Markup, escape
 
 from squall.drawing.ground import ground_and_water, height_scale, level_doubt, lift_words, sun, water_part
 from squall.drawing.kit import box_part, cables, panel_part, panel_shape, pump_part, pump_shape, test_points
+from squall.drawing.labels import Room
 from squall.drawing.line import grade_line, hose, other_places, outlet_part, outlet_shape
-from squall.drawing.sheet import Frame, Geometry, Sheet, Sketch, frame_for
+from squall.drawing.sheet import Frame, Geometry, Sheet, Size, Sketch, frame_for
 from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment
 from squall.words import say
@@ -22,7 +23,7 @@ from squall.words import say
 STATIC = Path(__file__).parent / "static"
 
 
-def draw(job_id: int, name: str, a: Assessment, stage: str, *, narrow: bool) -> Markup:
+def draw(job_id: int, name: str, a: Assessment, stage: str, *, size: Size) -> Markup:
     """The long-section of a job through one stage's lens.
 
     Parameters
@@ -35,21 +36,22 @@ def draw(job_id: int, name: str, a: Assessment, stage: str, *, narrow: bool) -> 
         The job worked out.
     stage : str
         Whose lens.
-    narrow : bool
-        For a phone's width.
+    size : str
+        ``wide`` for paper and files, ``beside`` for a laptop's column beside the work, ``narrow`` for a phone.
 
     Returns
     -------
     Markup
         An ``svg`` element.
     """
-    frame = frame_for(a, stage, narrow)
-    sheet = Sheet(job_id, stage, "n" if narrow else "w")
+    frame = frame_for(a, stage, size)
+    sheet = Sheet(job_id, stage, size[0], Room(frame.width, frame.height))
     _section(sheet, frame, a)
+    sheet.settle()
     title = say("Long-section of {name}: {lift}", name=name, lift=lift_words(a))
     body = "".join(sheet.items)
     return Markup(
-        f'<svg class="section lens-{escape(stage)} {"narrow" if narrow else "wide"}" '
+        f'<svg class="section lens-{escape(stage)} {size}" '
         f'viewBox="0 0 {frame.width:g} {frame.height:g}" role="group" aria-label="{escape(title)}" '
         f'xmlns="http://www.w3.org/2000/svg">{patterns(sheet.ident)}{body}</svg>'
     )
@@ -58,8 +60,8 @@ def draw(job_id: int, name: str, a: Assessment, stage: str, *, narrow: bool) -> 
 def draw_thumbnail(job_id: int, job: Job) -> Markup:
     """The long-section in small: no words, no links, nothing that has to be worked out."""
     a = Sketch(job)
-    frame = frame_for(a, "thumb", narrow=True)
-    sheet = Sheet(job_id, "thumb", f"t{job_id}")
+    frame = frame_for(a, "thumb", "narrow")
+    sheet = Sheet(job_id, "thumb", f"t{job_id}", Room(frame.width, frame.height))
     geometry = Geometry(frame, a)
     ground_and_water(sheet, frame, geometry, a)
     hose(sheet, frame, geometry, a, thumb=True)
@@ -81,7 +83,7 @@ def _style() -> str:
 
 def draw_file(job_id: int, name: str, a: Assessment, stage: str) -> str:
     """The long-section as an SVG file that carries its own style."""
-    svg = str(draw(job_id, name, a, stage, narrow=False))
+    svg = str(draw(job_id, name, a, stage, size="wide"))
     head, rest = svg.split(">", 1)
     return f'<?xml version="1.0" encoding="UTF-8"?>\n{head}><style>{_style()}</style>{rest}\n'
 

@@ -2,14 +2,18 @@
 
 from dataclasses import dataclass
 from itertools import pairwise
+from typing import Literal
 
 from markupsafe import escape
 
+from squall.drawing.labels import Point, Room, Word
 from squall.job.document.job import Job
 from squall.job.stages import HOME, STAGES
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import Heights, heights_of
+
+Size = Literal["wide", "beside", "narrow"]
 
 
 @dataclass(frozen=True)
@@ -24,7 +28,12 @@ class Frame:
     bottom: float
     low_m: float
     high_m: float
-    narrow: bool
+    size: Size
+
+    @property
+    def narrow(self) -> bool:
+        """Whether words have to be few: on a phone, and in the column beside the work."""
+        return self.size != "wide"
 
     def y(self, height_m: float) -> float:
         """Where a height above the pumping water level lies."""
@@ -52,7 +61,7 @@ class Sketch:
 Drawn = Assessment | Sketch
 
 
-def frame_for(a: Drawn, stage: str, narrow: bool) -> Frame:
+def frame_for(a: Drawn, stage: str, size: Size) -> Frame:
     """The sheet for one stage: heights from below the pump to above whatever stands highest."""
     heights = a.heights
     ends = [piece.end_height.si for piece in a.job.run if piece.end_height is not None]
@@ -61,11 +70,13 @@ def frame_for(a: Drawn, stage: str, narrow: bool) -> Frame:
         top = max(top, min(head_at_pump(a.chosen), 2.2 * top))
     below = max(heights.pump_below_m + 0.12 * top, 0.16 * top, pumping_fall(a) + 0.1 * top)
     if stage == "thumb":
-        return Frame(200, 84, 22, 34, 22, 6, -below, top * 1.05, True)
+        return Frame(200, 84, 22, 34, 22, 6, -below, top * 1.05, size)
     sunny = stage in ("survey", "power", "prove")
-    if narrow:
-        return Frame(380, 330 if sunny else 296, 74, 46, 84 if sunny else 50, 30, -below, top * 1.02, True)
-    return Frame(1180, 292 if sunny else 268, 150, 190, 66 if sunny else 42, 26, -below, top * 1.02, False)
+    if size == "narrow":
+        return Frame(380, 330 if sunny else 296, 74, 62, 84 if sunny else 50, 30, -below, top * 1.02, size)
+    if size == "beside":
+        return Frame(500, 330 if sunny else 300, 84, 78, 78 if sunny else 48, 28, -below, top * 1.02, size)
+    return Frame(1180, 292 if sunny else 268, 150, 190, 66 if sunny else 42, 26, -below, top * 1.02, size)
 
 
 def pumping_fall(a: Drawn) -> float:
@@ -127,8 +138,8 @@ class Geometry:
         self.rim_x = frame.x(0.10 if self.shaft else 0.17)
         self.pump_x = frame.x(0.02)
         self.intake = (self.pump_x, frame.y(-heights.pump_below_m))
-        on_bank = a.chosen is not None and a.chosen.kit.pump.placement == "surface"
-        self.pump = (self.rim_x - 4.0, self.rim_y - 15.0) if on_bank else self.intake
+        self.on_bank = a.chosen is not None and a.chosen.kit.pump.placement == "surface"
+        self.pump = (self.rim_x - 4.0, self.rim_y - 15.0) if self.on_bank else self.intake
         self.ground_end_y = min(self.top_y + (20.0 if job.outlet == "open" else 26.0), frame.height - frame.bottom)
         share = 0.42 if not frame.narrow else 0.5
         self.knots = self._knots(a)
@@ -207,14 +218,20 @@ class Geometry:
         return points
 
 
+def _text(x: float, y: float, words: str, cls: str, anchor: str) -> str:
+    return f'<text x="{x:.1f}" y="{y:.1f}" class="{escape(cls)}" text-anchor="{anchor}">{escape(words)}</text>'
+
+
 class Sheet:
     """Collects SVG elements; every text is escaped here."""
 
-    def __init__(self, job_id: int, stage: str, ident: str) -> None:
+    def __init__(self, job_id: int, stage: str, ident: str, room: Room) -> None:
         self.job_id = job_id
         self.stage = stage
         self.ident = ident
         self.items: list[str] = []
+        self.room = room
+        self._free: list[tuple[int, Word, str]] = []
 
     def add(self, tag: str, **attributes: object) -> None:
         """One empty element; underscores in names become dashes."""
@@ -228,10 +245,24 @@ class Sheet:
         return " ".join(f'{name.rstrip("_").replace("_", "-")}="{show(value)}"' for name, value in attributes.items())
 
     def words(self, x: float, y: float, words: str, cls: str = "", anchor: str = "start") -> None:
-        """A line of text."""
-        self.items.append(
-            f'<text x="{x:.1f}" y="{y:.1f}" class="{escape(cls)}" text-anchor="{anchor}">{escape(words)}</text>'
-        )
+        """A line of text that stays where it is put."""
+        self.room.words(Word(x, y, words, anchor), x, y, anchor)
+        self.items.append(_text(x, y, words, cls, anchor))
+
+    def label(
+        self, x: float, y: float, words: str, cls: str, anchor: str = "start", named: Point | None = None
+    ) -> None:
+        """A line of text that is put where it is free, near a point, once all else stands."""
+        self._free.append((len(self.items), Word(x, y, words, anchor, named=named), cls))
+        self.items.append("")
+
+    def settle(self) -> None:
+        """Put the movable words where nothing crosses them."""
+        for index, word, cls in self._free:
+            x, y, anchor = self.room.place(word)
+            tie = self.room.tie(word, x, y)
+            led = "" if tie is None else f'<line x1="{tie[0][0]:.1f}" y1="{tie[0][1]:.1f}" x2="{tie[1][0]:.1f}" y2="{tie[1][1]:.1f}" class="tie"/>'  # fmt: skip
+            self.items[index] = led + _text(x, y, word.words, cls, anchor)
 
     def open_part(self, part: str, label: str, stage: str | None = None) -> None:
         """Begin a part that can be clicked and reached by Tab."""

@@ -47,6 +47,10 @@ SELECT_ALL = """
     SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
     FROM job ORDER BY id
 """
+SELECT_SOME = """
+    SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
+    FROM job WHERE id IN (SELECT value FROM json_each(:ids))
+"""
 SELECT_ONE = """
     SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
     FROM job WHERE id = :id
@@ -58,7 +62,7 @@ INSERT_JOB = """
 UPDATE_JOB = "UPDATE job SET revision = :revision, changed_at = :at, document = :document WHERE id = :id"
 DELETE_JOB = "DELETE FROM job WHERE id = :id"
 INSERT_REMOVED = "INSERT INTO removed_job (removed_at, document) VALUES (:at, :document)"
-SELECT_REMOVED = "SELECT id, document FROM removed_job ORDER BY id DESC LIMIT 1"
+SELECT_REMOVED = "SELECT id, document FROM removed_job WHERE :id IS NULL OR id = :id ORDER BY id DESC LIMIT 1"
 DELETE_REMOVED = "DELETE FROM removed_job WHERE id = :id"
 INSERT_REVISION = """
     INSERT INTO revision (job_id, number, parent, at, who, what, path, document, change)
@@ -89,6 +93,12 @@ def _stored(row: sqlite3.Row) -> Stored:
 def all_jobs(conn: sqlite3.Connection) -> list[Stored]:
     """All jobs, oldest first."""
     return [_stored(row) for row in conn.execute(SELECT_ALL)]
+
+
+def jobs_of(conn: sqlite3.Connection, ids: Sequence[int]) -> list[Stored]:
+    """Some jobs, in the order of their numbers as given; one that is gone is left out."""
+    found = {row["id"]: row for row in conn.execute(SELECT_SOME, {"ids": json.dumps(list(ids))})}
+    return [_stored(found[job_id]) for job_id in ids if job_id in found]
 
 
 def one_job(conn: sqlite3.Connection, job_id: int) -> Stored:
@@ -317,25 +327,26 @@ def change_job(
     return one_job(conn, job_id)
 
 
-def delete_job(conn: sqlite3.Connection, job_id: int) -> None:
-    """Delete a job; :func:`restore_deleted` brings the last one back."""
+def delete_job(conn: sqlite3.Connection, job_id: int) -> tuple[int, str]:
+    """Delete a job; :func:`restore_deleted` brings it back by the number that is returned with its name."""
     with transaction(conn):
         stored = one_job(conn, job_id)
-        conn.execute(INSERT_REMOVED, {"at": now_text(), "document": whole(conn, stored).model_dump_json()})
+        kept = conn.execute(INSERT_REMOVED, {"at": now_text(), "document": whole(conn, stored).model_dump_json()})
         conn.execute(DELETE_JOB, {"id": job_id})
+    return int(kept.lastrowid or 0), stored.job.name
 
 
-def restore_deleted(conn: sqlite3.Connection, who: str) -> Stored:
-    """Bring the last deleted job back, as a new job with the same content.
+def restore_deleted(conn: sqlite3.Connection, who: str, removed: int | None = None) -> Stored:
+    """Bring a deleted job back, the last one if none is named, as a new job with the same content.
 
     Raises
     ------
     NotFound
-        If none was deleted.
+        If none was deleted, or that one is back already.
     """
-    row = conn.execute(SELECT_REMOVED).fetchone()
+    row = conn.execute(SELECT_REMOVED, {"id": removed}).fetchone()
     if row is None:
-        raise NotFound(later("No job was deleted."))
+        raise NotFound(later("No job was deleted.") if removed is None else later("That job is back already."))
     stored = add_job(conn, Job.model_validate_json(row["document"]), who, later("deleted job brought back"))
     with transaction(conn):
         conn.execute(DELETE_REMOVED, {"id": row["id"]})
@@ -344,5 +355,5 @@ def restore_deleted(conn: sqlite3.Connection, who: str) -> Stored:
 
 def last_deleted(conn: sqlite3.Connection) -> str | None:
     """Name of the job that :func:`restore_deleted` would bring back."""
-    row = conn.execute(SELECT_REMOVED).fetchone()
+    row = conn.execute(SELECT_REMOVED, {"id": None}).fetchone()
     return None if row is None else Job.model_validate_json(row["document"]).name

@@ -70,7 +70,7 @@ class Found:
     Attributes
     ----------
     holds : tuple[Ranked, ...]
-        The cheapest that hold through ten made years, cheapest first.
+        The cheapest that hold through ten years of made weather, cheapest first.
     short : tuple[Ranked, ...]
         Where fewer hold than were asked for: those that come nearest, best first.
     dry : tuple[Ranked, ...]

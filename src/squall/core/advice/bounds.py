@@ -124,7 +124,7 @@ class NeedBound:
 
 
 def need_bound(panels: tuple[Panel, ...], days: ManyDays, use: Use) -> NeedBound:
-    """How much of its energy each panel must turn into water, by the months' means and by the days of ten made years.
+    """How much of its energy each panel must turn into water, by the months' means and by the days of ten years of made weather.
 
     Parameters
     ----------

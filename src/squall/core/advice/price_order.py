@@ -1,7 +1,7 @@
 """Kits in the order of the least that they can cost, taken up one by one until enough hold: the work behind a search.
 
 A pump comes up at the least that any kit of it can cost, then each way to feed it, then each hose with that, then the kit at
-its true price, cables chosen; then by its months, and last through ten made years. Whatever is left out is kept for
+its true price, cables chosen; then by its months, and last through ten years of made weather. Whatever is left out is kept for
 :mod:`squall.core.advice.nearest`, in case too few hold.
 """
 
@@ -383,7 +383,7 @@ class PriceOrder:
         return self.asked.most_kg < inf and carried_kg(setup) > self.asked.most_kg
 
     def _through(self, judged: _Judged) -> None:
-        """A kit whose months cover the need, through ten made years."""
+        """A kit whose months cover the need, through ten years of made weather."""
         row = judged.row
         if self.done(row.kit.pump, row.kit.source) or row.price > self.asked.budget:
             return

@@ -38,7 +38,7 @@ class Ranked:
     holds : bool
         Whether every month's days cover the need on the mean, and no more than the allowed ones are short.
     short_in_a_hundred : float or None
-        Short days in a hundred of ten made years; None where they were not run to their end. [-]
+        Short days in a hundred of ten years of made weather; None where they were not run to their end. [-]
     year_share : float
         Of what the year wants, how much its months bring, each counted up to its own need. [-]
     """
@@ -126,7 +126,7 @@ def _cabled(row: Ranked) -> Cabling:
 
 
 def through_years(row: Ranked, layout: Layout, light: Light, use: Use) -> Ranked:
-    """A ranked kit with its short days of ten made years, and whether it holds by them."""
+    """A ranked kit with its short days of ten years of made weather, and whether it holds by them."""
     if row.cabling is None or row.short_in_a_hundred is not None:
         return row
     setup, days = Setup(row.kit, layout, row.cabling), days_of(light)

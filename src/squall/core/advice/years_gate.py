@@ -1,4 +1,4 @@
-"""Whether a kit whose months cover the need may hold through ten made years: a bound first, then the years themselves."""
+"""Whether a kit whose months cover the need may hold through ten years of made weather: a bound first, then the years themselves."""
 
 from dataclasses import replace
 

@@ -31,7 +31,7 @@ _SLACK = 1e-3
 def fewest_short(
     rows: Sequence[tuple[Setup, Means]], seconds: NDArray[np.float32], days: ManyDays, use: Use
 ) -> list[int]:
-    """At least so many days of ten made years each kit runs short. [days]
+    """At least so many days of ten years of made weather each kit runs short. [days]
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What a kit makes of each light and air, and of ten made years by month: a table of nodes, and sums over it.
+"""What a kit makes of each light and air, and of ten years of made weather by month: a table of nodes, and sums over it.
 
 A sun-driven kit is solved once at each of some lights, in the coldest air and in the warmest, and drawn out between them.
 How many hours a month spends at each node (:mod:`squall.core.years.many_days`) makes the month's litres; every half
@@ -210,7 +210,7 @@ def charging(
 
 
 def means_of(setup: Setup, days: ManyDays, post: Post | None, use: Use) -> Means:
-    """What a kit makes of ten made years, by month.
+    """What a kit makes of ten years of made weather, by month.
 
     Parameters
     ----------

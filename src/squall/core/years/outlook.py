@@ -1,4 +1,4 @@
-"""How a kit fares through ten made years, within the blink of an edit: litres by month, and days on which water was missing.
+"""How a kit fares through ten years of made weather, within the blink of an edit: litres by month, and days on which water was missing.
 
 A sun-driven kit is solved once at each of some lights and airs; every half hour of ten years is read between
 them, so that a month's litres are the mean of its dull, middling and bright days, not those of one day of mean light.
@@ -80,7 +80,7 @@ class Outlook(DaysShort):
 
 
 def outlook_of(setup: Setup, days: ManyDays, means: Means, use: Use) -> Outlook:
-    """Run a kit and its use through ten made years by the half hour.
+    """Run a kit and its use through ten years of made weather by the half hour.
 
     Parameters
     ----------

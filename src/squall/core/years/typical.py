@@ -166,7 +166,7 @@ class Season:
 
 
 def year_of(setup: Setup, light: Light, use: Use, *, start: bool = True) -> Season:
-    """Run a kit through the clear and the average day of each month, and through ten made years.
+    """Run a kit through the clear and the average day of each month, and through ten years of made weather.
 
     Parameters
     ----------

@@ -20,7 +20,7 @@ from squall.job.document.own_pumps import LIFE_BRUSHED, LIFE_BRUSHLESS
 from squall.job.document.parts import part_choices, with_copies
 from squall.job.document.paths import as_typed, shown_as, value_at, with_value
 from squall.job.document.power import LOT
-from squall.job.document.specs import OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
+from squall.job.document.specs import MOST_FITTINGS, OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
 from squall.job.document.unsaid import with_said
 from squall.words import later
 from squall.words.calendar import MONTHS
@@ -89,7 +89,7 @@ _MONTH_NUMBERS = tuple(str(month) for month in range(12))
 def _of_a_row(parts: list[str], catalogue: Catalogue) -> FieldSpec | None:
     if len(parts) == 4 and parts[0] == "run" and parts[2] == "fittings":
         fitting = catalogue.fittings.get(parts[3])
-        return None if fitting is None else FieldSpec(fitting.name, "count", low=0, high=1000)
+        return None if fitting is None else FieldSpec(fitting.name, "count", low=0, high=MOST_FITTINGS)
     if len(parts) == 5 and parts[0] == "own_pumps" and parts[2] == "points":
         return ROWS["own_pumps.points"].get(parts[4])
     if len(parts) < 3:

@@ -50,9 +50,11 @@ class FieldSpec:
     hint: Spoken = ""
 
 
+# Fittings of one kind on a piece.
+MOST_FITTINGS = 1000
 WATER = {"spring": later("spring pool"), "well": later("hand-dug or drilled well"), "cistern": later("cistern or tank"), "stream": later("stream"),
          "pond": later("pond")}  # fmt: skip
-LEVEL_BY = {"lift": later("the lift, typed"), "readings": later("depths to water, read from a datum")}
+LEVEL_BY = {"lift": later("the lift, typed"), "readings": later("depths to water, read from a mark")}
 DRAWDOWN_BY = {
     "none": later("stays where it stands"),
     "typed": later("falls by a known depth"),
@@ -109,13 +111,13 @@ PLAIN: dict[str, FieldSpec] = {
                                hint=later("a fixed orifice at the start of the delivery; empty: none")),
     "restrict_at": FieldSpec(later("at a pressure of"), kind="pressure", low=0.1, high=300),
     "level.by": FieldSpec(later("Lift is known from"), "choice", choices=LEVEL_BY),
-    "level.datum": FieldSpec(later("Datum: depths are counted from"), "words"),
-    "level.outlet_height": FieldSpec(later("Outlet stands above the datum"), kind="head", low=-200, high=250,
+    "level.datum": FieldSpec(later("The mark from which depths are counted down"), "words"),
+    "level.outlet_height": FieldSpec(later("Outlet stands above the mark"), kind="head", low=-200, high=250,
                                      hint=later("below it is negative")),
     "level.air": FieldSpec(later("Air in the well"), kind="temperature", low=-40, high=55),
     "level.thumb": FieldSpec(later("The thumb may be late by"), kind="seconds", low=0.02, high=5),
-    "well.hang_depth": FieldSpec(later("Pump hangs below the datum"), kind="head", low=0, high=250, optional=True),
-    "well.total_depth": FieldSpec(later("Bottom below the datum, felt with a weight"), kind="head", low=0, high=300, optional=True),
+    "well.hang_depth": FieldSpec(later("Pump hangs below the mark"), kind="head", low=0, high=250, optional=True),
+    "well.total_depth": FieldSpec(later("Bottom below the mark, felt with a weight"), kind="head", low=0, high=300, optional=True),
     "well.told_depth": FieldSpec(later("Bottom, as the driller or the papers say"), kind="head", low=0, high=300, optional=True),
     "well.bore": FieldSpec(later("Bore of the well"), kind="bore", low=0.03, high=6, optional=True),
     "well.gives": FieldSpec(later("Yield: it recovers"), kind="flow", low=0, high=0.1, optional=True,
@@ -199,8 +201,8 @@ PLAIN: dict[str, FieldSpec] = {
     "bank.age": FieldSpec(later("The battery still holds"), kind="share", low=0.2, high=1, hint=later("of its rated charge")),
     "years.by": FieldSpec(later("Weather of the years"), "choice",
                           choices={"made": later("made, from the month climate"), "file": later("a weather file's year")}),
-    "years.count": FieldSpec(later("Made years"), "count", low=1, high=100),
-    "years.seed": FieldSpec(later("Seed of the weather"), "count", hint=later("the same seed, the same days")),
+    "years.count": FieldSpec(later("Years of made weather"), "count", low=1, high=100),
+    "years.seed": FieldSpec(later("Which weather is drawn, by a number"), "count", hint=later("the same number, the same days")),
     "outdoors.lies": FieldSpec(later("The line lies"), "choice", choices={
         "open": later("open to the air"), "insulated": later("insulated"), "buried": later("buried")}),
     "outdoors.buried": FieldSpec(later("Depth of cover"), kind="head", low=0, high=3),
@@ -210,7 +212,7 @@ PLAIN: dict[str, FieldSpec] = {
     "outdoors.bags": FieldSpec(later("Carried in bags"), "count", low=1, high=8, hint=later("how many; what each weighs stands on Kits")),
     "outdoors.clearance": FieldSpec(later("Their lower edge above ground"), kind="head", low=0, high=4),
     "want.headroom": FieldSpec(later("Headroom: times the need"), kind="number", low=1, high=5,
-                               hint=later("2 is one school, 1 the other")),
+                               hint=later("some take 2, others 1")),
     "want.reserve": FieldSpec(later("Days held in reserve"), kind="number", low=0, high=30),
     "want.allowed": FieldSpec(later("Short days allowed in 100"), kind="number", low=0, high=50),
     "want.burst": FieldSpec(later("Drunk within the first hour"), kind="share", low=0, high=1),
@@ -283,7 +285,7 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
     "level.readings": {
         "way": FieldSpec(later("Way"), "choice", choices={key: way.name for key, way in WAYS.items()}),
         "value": FieldSpec(later("Depth read"), kind="head", low=0.05, high=250),
-        "raised": FieldSpec(later("Read from this far above the datum"), kind="head", low=-20, high=20),
+        "raised": FieldSpec(later("Read from this far above the mark"), kind="head", low=-20, high=20),
         "off": FieldSpec(later("May be off by"), kind="head", low=0.001, high=50, optional=True,
                          hint=later("empty: as is usual for this way")),
         "on": FieldSpec(later("Read on"), "date", optional=True),
@@ -355,7 +357,7 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         "name": FieldSpec(later("Name"), "words"),
         "by": FieldSpec(later("Known from"), "choice", choices={
             "curve": later("its maker's curve"), "bucket": later("bucket tests"), "label": later("only its label")}),
-        "end": FieldSpec(later("End"), "choice", choices={key: key for key in ("centrifugal", "helical", "diaphragm", "piston")}),
+        "end": FieldSpec(later("Kind of pump"), "choice", choices={key: key for key in ("centrifugal", "helical", "diaphragm", "piston")}),
         "placement": FieldSpec(later("Stands"), "choice", choices={
             "submersible": later("in the water, all of it"), "bilge": later("in the water, bilge kind"), "surface": later("beside the water")}),
         "brushed": FieldSpec(later("Has brushes"), "yes-no"),

@@ -11,6 +11,7 @@ from squall.core.errors import BadQuantity, NotFound
 from squall.core.hydraulics.tracks import Profile
 from squall.core.reason import Spoken
 from squall.job.document.job import HerdRow, Job, Piece, Typed, quantity
+from squall.job.document.specs import MOST_FITTINGS
 from squall.job.document.unsaid import with_said
 from squall.words import later, say
 
@@ -40,6 +41,20 @@ def add_piece(job: Job) -> Changed:
     if len(job.run) >= 40:
         raise BadQuantity(later("A run of 40 pieces is the most; join some."))
     return job.model_copy(update={"run": [*job.run, piece]}), later("a piece added to the run")
+
+
+def add_fitting(job: Job, item: str, parts: Catalogue) -> Changed:
+    """One more fitting on a piece of the run; `item` is ``piece:fitting``."""
+    piece_id, _, key = item.partition(":")
+    piece = next((piece for piece in job.run if piece.id == piece_id), None)
+    if piece is None:
+        raise NotFound(later("That piece is not in the run any more."))
+    fitting = pick(parts.fittings, key, "fitting")
+    if piece.fittings.get(key, 0) >= MOST_FITTINGS:
+        raise BadQuantity(later("{MOST_FITTINGS} of one fitting on a piece is the most.", MOST_FITTINGS=MOST_FITTINGS))
+    more = piece.model_copy(update={"fittings": {**piece.fittings, key: piece.fittings.get(key, 0) + 1}})
+    run = [more if one.id == piece_id else one for one in job.run]
+    return job.model_copy(update={"run": run}), later("{name} added to {piece}", name=fitting.name, piece=piece.name)
 
 
 def remove_piece(job: Job, piece_id: str) -> Changed:

@@ -35,9 +35,9 @@ def choice_words(choice: ChoiceRange, a: Assessment) -> str:
                 REMEDIES=REMEDIES["lift"],
             )
     if choice.same_at_worst:
-        said += say(" Even with every doubt at its bad end it is the same kit.")
+        said += say(" Even if every doubt goes badly it is the same kit.")
     else:
-        said += say(" With every doubt at its bad end another kit is wanted: the table says which.")
+        said += say(" If every doubt goes badly another kit is wanted: the table says which.")
     if choice.holds_to_m is not None:
         said += say(" It holds up to a lift of {holds_to:head}.", holds_to=choice.holds_to_m)
     return said.strip()
@@ -95,6 +95,6 @@ def worst_figure(key: str, kit: Kit, month: int, litres: float, need_l: tuple[fl
         key, say("Average {month:month} day", month=month), litres / 1000.0, "litres",
         (Input(say("pump"), kit.pump.title, "text"), Input(say("array"), kit.array_w, "watts"), Input(say("joined"), kit.joining, "text"),
          Input(say("need then"), need_l[month] / 1000.0, "litres")),
-        say("the month in which least of the need is covered; flow at every half hour of ten made years, summed, over that month's days"),
+        say("the month in which least of the need is covered; flow at every half hour of ten years of made weather, summed, over that month's days"),
         f"{DRIVE}. {SUN}",
     )  # fmt: skip

@@ -268,7 +268,7 @@ def level_findings(a: Assessment) -> list[Finding]:
     better = (
         later("read the level once more, with a weighted tape or a contact meter")
         if by_readings
-        else later("measure it: with a level or a water-filled hose step by step, or read the water below a datum")
+        else later("measure it: with a level or a water-filled hose step by step, or read the water below a mark")
     )
     text = later(
         "The lift of {lift:head} may be off by {off:head}: good for a first look. Know it to {wanted:head} before a pump is bought.",

@@ -223,7 +223,7 @@ def doubt_how(job: Job) -> str:
 def made_how() -> str:
     """How the years are made from the months."""
     return say(
-        "Made years draw their days from these bands; a day follows the one before with a correlation of {persistence:g} (Graham and others, Solar Energy 40, 1988). So a month of one name differs from year to year by some 3 to 5 % in dry country and 15 % in a dark winter; real ones differ as much or more (Gueymard and Wilcox, Solar Energy 85, 2011, from memory).",
+        "Years of made weather draw their days from these bands; a day follows the one before with a correlation of {persistence:g} (Graham and others, Solar Energy 40, 1988). So a month of one name differs from year to year by some 3 to 5 % in dry country and 15 % in a dark winter; real ones differ as much or more (Gueymard and Wilcox, Solar Energy 85, 2011, from memory).",
         persistence=PERSISTENCE,
     )
 

@@ -46,7 +46,7 @@ def power_figures(assessment: Assessment, chosen: KitAssessment) -> list[Figure]
                 Input(say("a cloud's lit edge, on a record-cold day"), EDGE_W_M2, "irradiance")),
                say("the drive in the brightest half hour; straight on panels at a cloud's edge too, whichever is more"), DRIVE),
         Figure("most-amps", say("Highest running amps"), season.most_motor_a, "amps", sun_in[2:],
-               say("the drive in the brightest half hour of ten made years"), DRIVE),
+               say("the drive in the brightest half hour of ten years of made weather"), DRIVE),
         Figure("hours-run", say("Hours with water, average {name} day", name=name), season.hours_run(month), "hours", sun_in,
                say("half hours with flow"), DRIVE),
         Figure("life-years", say("Pump's life at these hours, in years"), kit.life_h / max(season.hours_a_year, 1e-9)
@@ -74,7 +74,7 @@ def month_figure(chosen: KitAssessment, month: int, kind: int, light_kwh_m2: flo
         (Input(say("light on the panels (kWh/m²)"), light_kwh_m2, "number"),
          Input(say("array"), chosen.kit.array_w, "watts"),
          Input(say("most flow that day"), float(flow.max()), "flow")),
-        say("flow at every half hour's light, summed over the day") if kind == CLEAR else say("flow at every half hour of ten made years, summed, over the month's days"), f"{DRIVE}. {SUN}",
+        say("flow at every half hour's light, summed over the day") if kind == CLEAR else say("flow at every half hour of ten years of made weather, summed, over the month's days"), f"{DRIVE}. {SUN}",
     )  # fmt: skip
 
 
@@ -107,9 +107,9 @@ def energy_figures(a: Assessment) -> list[Figure]:
                say("Wh / volts of the bank"), law),
         Figure("energy-share", say("Share of the rated charge"), used.battery_share, "share",
                (Input(say("charge for it"), used.charge_ah, "charge"), Input(say("rated charge"), bank.battery.capacity_ah, "charge")),
-               say("Ah / rated Ah: one school looks at this and stays under half of lead"), law),
+               say("Ah / rated Ah: some look at this and stay under half of lead"), law),
         Figure("energy-usable", say("Share of what may be drawn"), used.battery_share / bank.battery.usable, "share",
                (Input(say("charge for it"), used.charge_ah, "charge"), Input(say("may be drawn"), bank.battery.usable, "share")),
-               say("Ah / (rated Ah x the share that may be drawn): the other school fills this"), law),
+               say("Ah / (rated Ah x the share that may be drawn): others fill this"), law),
     ]  # fmt: skip
     return figures

@@ -201,7 +201,7 @@ def _other_school(kit: Kit, left: float, amps: float, inputs: tuple[Input, ...])
     label = say("Carries it, nearly emptied") if other == NEARLY_ALL else say("Carries it, half emptied")
     return [
         Figure("autonomy-other", label, hours, "hours", inputs, say("Ah x {other:share} x age x cold / A", other=other),
-               say("two schools: half the charge and a longer life, or nearly all of it; common practice, no source"))
+               say("two habits: half the charge and a longer life, or nearly all of it; common practice, no source"))
     ]  # fmt: skip
 
 

@@ -316,8 +316,8 @@ def level_figures(a: Assessment) -> list[Figure]:
         Figure("lift-found", say("Lift, standing level to outlet") if heights.fall_m <= 0.0 else say("The outlet lies under the standing level by"),
                heights.lift_m or heights.fall_m, "head",
                (Input(say("standing level"), heights.level.level.depth_m, "head"),
-                Input(say("outlet over the datum"), job.level.outlet_height.si, "head")),
-               say("depth to water + height of the outlet over the datum; what the level falls while pumping is added with the flow"),
+                Input(say("outlet over the mark"), job.level.outlet_height.si, "head")),
+               say("depth to water + height of the outlet over the mark; what the level falls while pumping is added with the flow"),
                say("your survey"))
     )  # fmt: skip
     return found

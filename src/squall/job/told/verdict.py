@@ -1,5 +1,6 @@
 """The verdict in one sentence with numbers, and how sure it is, in a person's own units."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -121,7 +122,7 @@ def unsaid_labels(assessment: Assessment) -> dict[str, Spoken]:
 
 
 def grade_of(chosen: KitAssessment) -> Grade:
-    """How a kit stands that gives water: by the worst month's mean, and by the short days of ten made years."""
+    """How a kit stands that gives water: by the worst month's mean, and by the short days of ten years of made weather."""
     days, allowed = chosen.outlook.short_in_a_hundred, chosen.use.allowed
     if chosen.worst_share < 1.0 or days > allowed:
         return "short"
@@ -129,32 +130,39 @@ def grade_of(chosen: KitAssessment) -> Grade:
 
 
 def short_days(chosen: KitAssessment) -> Message:
-    """How many days run short in ten made years, and in which month most."""
+    """How many days run short in ten years of made weather, and in which month most."""
     found = chosen.outlook
     days = found.short_in_a_hundred
     if days == 0.0:
-        return later("short on no day of ten made years")
+        return later("short on no day of ten years of made weather")
     if days < 1.0:
         return later("fewer than 1 day in 100 runs short, most of them in {month:month}", month=found.worst_month)
     return later("{days:.0f} days in 100 run short, most of them in {month:month}", days=days, month=found.worst_month)
 
 
-def missing_in(assessment: Assessment, visits: int) -> tuple[Message, ...]:
-    """What a person still has to do, in order; `visits` is how many are logged."""
-    gaps = []
+GAPS: Mapping[str, Message] = {
+    "place": later("it isn't known where it is"),
+    "unsaid": later("not all is said that a kit hangs on"),
+    "need": later("no need is set"),
+    "kit": later("no kit is chosen"),
+    "wiring": later("the wiring is not safe yet"),
+    "readings": later("nothing is measured yet"),
+}
+
+
+def gaps_in(assessment: Assessment, visits: int) -> tuple[str, ...]:
+    """What a person still has to do, in order, as keys of :data:`GAPS`; `visits` is how many are logged."""
     if assessment.light is None:
-        return (later("it isn't known where it is"),)
+        return ("place",)
     if assessment.unsaid:
-        return (later("not all is said that a kit hangs on"),)
-    if not any(assessment.need_l):
-        gaps.append(later("no need is set"))
-    if assessment.chosen is None:
-        gaps.append(later("no kit is chosen"))
-    if assessment.wiring is not None and assessment.wiring.problems:
-        gaps.append(later("the wiring is not safe yet"))
-    if not visits:
-        gaps.append(later("nothing is measured yet"))
-    return tuple(gaps)
+        return ("unsaid",)
+    there = {
+        "need": not any(assessment.need_l),
+        "kit": assessment.chosen is None,
+        "wiring": assessment.wiring is not None and bool(assessment.wiring.problems),
+        "readings": not visits,
+    }
+    return tuple(key for key, missing in there.items() if missing)
 
 
 def range_words(doubt: Doubt) -> str:
@@ -178,7 +186,7 @@ def range_words(doubt: Doubt) -> str:
     )
     days = ""
     if doubt.runs_short:
-        days = say(" With every doubt at its bad end {days:.0f} days in 100 run short.", days=doubt.short_at_worst)
+        days = say(" If every doubt goes badly {days:.0f} days in 100 run short.", days=doubt.short_at_worst)
     return say(
         "{said}{hangs}. Most of that comes from {name}.{days}{measure}",
         said=said,

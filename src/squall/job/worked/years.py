@@ -93,8 +93,8 @@ _BAD_KEPT = 40
 
 def _made_words(years: int, seed: int) -> Message:
     if years == 1:
-        return later("one made year, seed {seed}", seed=seed)
-    return later("{years} made years, seed {seed}", years=years, seed=seed)
+        return later("one year of made weather, number {seed}", seed=seed)
+    return later("{years} years of made weather, number {seed}", years=years, seed=seed)
 
 
 def lights_of(a: Assessment, measured: MeasuredYear | None) -> LazyYears:

@@ -105,6 +105,7 @@ def act(
 
     known: dict[str, Callable[[Job], tuple[Job, Spoken]]] = {
         "add-piece": changes.add_piece,
+        "add-fitting": lambda job: changes.add_fitting(job, item, parts),
         "remove-piece": lambda job: changes.remove_piece(job, item),
         "add-drinkers": changes.add_drinkers,
         "remove-drinkers": lambda job: changes.remove_drinkers(job, item),

@@ -76,6 +76,11 @@ class JobView:
         self.notices = notices
         self._plain = plain_of(stored.job)
 
+    def troubled(self, *stems: str) -> bool:
+        """Whether something under these paths was refused or is asked about: then it must not be folded away."""
+        said = [*self.notices.errors, *self.notices.conflicts]
+        return any(path == stem or path.startswith(stem + ".") for path in said for stem in stems)
+
     def field(self, path: str) -> FieldView:
         """The field at a path."""
         spec, plain = spec_in(self.job, path, self.assessment.parts), value_in(self._plain, path)
@@ -164,8 +169,8 @@ def job_page(
         "years_words": run_words(conn, stored.id, stored.job) if assessment.chosen is not None else None,
         "doubt_words": range_words(doubt) if doubt is not None else "",
         "amount_words": amount_words,
-        "wide": draw(stored.id, stored.job.name, assessment, here.lens, narrow=False),
-        "narrow": draw(stored.id, stored.job.name, assessment, here.lens, narrow=True),
+        "beside": draw(stored.id, stored.job.name, assessment, here.lens, size="beside"),
+        "narrow": draw(stored.id, stored.job.name, assessment, here.lens, size="narrow"),
         "undo_words": undo_words,
         "redo_words": redo_words,
         "parts": assessment.parts,

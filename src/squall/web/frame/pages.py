@@ -9,7 +9,7 @@ from pathlib import Path
 from sqlite3 import Connection
 from typing import Any, cast
 
-from fastapi import Request
+from fastapi import Request, Response
 from fastapi.responses import HTMLResponse
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 from markupsafe import Markup
@@ -29,6 +29,7 @@ from squall.web.frame.script_words import script_words
 from squall.words.calendar import MONTHS, SHORT_MONTHS, month_name
 from squall.words.figures import figure_names
 from squall.words.forms import own_sizes
+from squall.words.glossary import GLOSSARY
 from squall.words.message import Voice, languages, voice
 from squall.words.units import KINDS, System, number_text, scale, shown, text
 
@@ -40,6 +41,8 @@ UNIT_COOKIE, THEME_COOKIE, LANGUAGE_COOKIE, TAB_HEADER = (
     "squall_language",
     "x-squall-tab",
 )
+
+OPENED_COOKIE, MOST_OPENED, A_YEAR_S = "squall_opened", 60, 31_536_000
 
 
 @dataclass(frozen=True)
@@ -67,6 +70,20 @@ def prefs_of(request: Request) -> Prefs:
     theme = request.cookies.get(THEME_COOKIE, "light")
     who = request.headers.get(TAB_HEADER, "this person")[:40]
     return Prefs(spoken.units, theme if theme in THEMES else "light", who, spoken.language)
+
+
+def opened_by(request: Request) -> list[int]:
+    """Numbers of the jobs that this browser opened last, the newest first."""
+    kept = request.cookies.get(OPENED_COOKIE, "")
+    return [int(number) for number in kept.split(".")[:MOST_OPENED] if number.isascii() and number.isdecimal()]
+
+
+def note_opened(request: Request, answer: Response, job_id: int) -> None:
+    """Remember, in this browser alone, that a job was opened just now."""
+    before = opened_by(request)
+    if before[:1] != [job_id]:
+        now = [job_id, *(number for number in before if number != job_id)][:MOST_OPENED]
+        answer.set_cookie(OPENED_COOKIE, ".".join(map(str, now)), max_age=A_YEAR_S, samesite="strict", httponly=True)
 
 
 def status_of(error: SquallError) -> int:
@@ -98,6 +115,7 @@ def environment() -> Environment:
     env.globals["script_words"] = script_words
     env.globals["every_stage"] = MAIN
     env.globals["limits"] = limits
+    env.globals["glossary"] = GLOSSARY
     env.globals |= {"month_names": MONTHS, "short_months": SHORT_MONTHS}
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text

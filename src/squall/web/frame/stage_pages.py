@@ -12,7 +12,7 @@ from squall.job.stages import STAGES
 from squall.job.worked.assess import assess
 from squall.store.jobs import one_job
 from squall.web.frame.job_page import PANELS, show
-from squall.web.frame.pages import database
+from squall.web.frame.pages import database, note_opened
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -49,4 +49,6 @@ def drawing(job_id: int, request: Request, conn: Db, stage: str = "survey") -> R
 @router.get("/jobs/{job_id}/{stage}")
 def stage_page(job_id: int, stage: str, request: Request, conn: Db) -> Response:
     """A job at one stage, or at a page under it."""
-    return show(request, conn, one_job(conn, job_id), stage)
+    answer = show(request, conn, one_job(conn, job_id), stage)
+    note_opened(request, answer, job_id)
+    return answer

@@ -3,10 +3,9 @@
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
-from squall.web.frame.pages import THEME_COOKIE, THEMES, UNIT_COOKIE
+from squall.web.frame.pages import A_YEAR_S, THEME_COOKIE, THEMES, UNIT_COOKIE
 
 router = APIRouter()
-A_YEAR_S = 31_536_000
 
 
 @router.post("/preferences")

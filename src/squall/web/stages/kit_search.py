@@ -94,7 +94,7 @@ def search_for(background: Background, assessment: Assessment, filters: Filters,
 
 
 def _search(task: Task, a: Assessment, stock: Stock, filters: Filters) -> None:
-    """Find the cheapest that hold; then, more slowly, run the best through ten made years and search again at the doubt's ends."""
+    """Find the cheapest that hold; then, more slowly, run the best through ten years of made weather and search again at the doubt's ends."""
     asked = replace(filters.asked(), as_found=task.parts["ranking"].so_far.append)
     ranking = task.run("ranking", lambda: search(stock, a.layout, a.lit, a.used, a.rules, asked, task.told("ranking")))
     if ranking is None:

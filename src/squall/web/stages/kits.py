@@ -41,7 +41,7 @@ router.include_router(hand_router)
 Db = Annotated[Connection, Depends(database)]
 REFUSED_SHOWN = 60
 # Rows of the list that stand open; the rest is folded.
-FIRST_ROWS = 8
+FIRST_ROWS = 4
 MOST_WAIT_S = 30.0
 
 

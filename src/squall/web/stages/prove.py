@@ -207,5 +207,5 @@ def print_sheet(job_id: int, request: Request, conn: Db) -> Response:
     return page(
         request, "prove/sheet.html",
         {"stored": stored, "job": stored.job, "a": assessment, "chosen": assessment.chosen,
-         "wiring": assessment.wiring, "drawing": draw(job_id, stored.job.name, assessment, "prove", narrow=False), **extra},
+         "wiring": assessment.wiring, "drawing": draw(job_id, stored.job.name, assessment, "prove", size="wide"), **extra},
     )  # fmt: skip

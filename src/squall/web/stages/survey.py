@@ -12,6 +12,7 @@ from squall.core.hydraulics.tracks import profile_of
 from squall.core.reason import Spoken
 from squall.core.sources.levels import WAYS
 from squall.formats import gpx
+from squall.job.document.fields import spec
 from squall.job.document.job import Job
 from squall.job.document.specs import ROWS
 from squall.job.edit.changes import run_from_track
@@ -50,6 +51,10 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     a, job = assess(stored.job), stored.job
     context: dict[str, Any] = {
         "piece_ks": {piece.id: piece_k(piece, a.parts) for piece in job.run},
+        "hose_words": {**(spec("run.p1.hose", a.parts).choices or {}), "own": say("of your own bore")},
+        "carried": [
+            spec(f"carries.{name}", a.parts).label for name, there in job.carries.model_dump().items() if there is True
+        ],
         "ways": WAYS,
         "today": today(),
         "levels": {row.id: reading_level(job, row) for row in job.level.readings},

@@ -25,7 +25,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "levels-pumping-test": N_("levels of the pumping test"),
     "line-bottle": N_("line and bottle"),
     "look-down": N_("look down"),
-    "lower-until-beeps-lift-lower-again": N_("Lower until it beeps, lift and lower again, read at the datum."),
+    "lower-until-beeps-lift-lower-again": N_("Lower until it beeps, lift and lower again, read at the mark."),
     "more-than-nothing-up-to": N_("more than 0, up to {most}"),
     "more-than-pump-starts": N_("more than 0: the pump starts at 0"),
     "one-of-or-uncertainty": N_("one of {names}, or give its uncertainty"),
@@ -40,7 +40,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "runoff-coefficient": N_("runoff coefficient"),
     "shape-pond": N_("shape of the pond"),
     "shine-light-or-catch-sun-if": N_(
-        "Shine a light or catch the sun: if the water glints, guess its depth from the datum."
+        "Shine a light or catch the sun: if the water glints, guess its depth from the mark."
     ),
     "sloping-one-deepest-place": N_("sloping to one deepest place"),
     "sloping-trench": N_("sloping to a trench"),
