@@ -1,4 +1,4 @@
-"""The command: ``squall serve``, ``demo``, ``sum``, ``parts``, ``export``, ``import``, ``backup``, ``passphrase``."""
+"""The command: ``squall serve``, ``demo``, ``sum``, ``parts``, ``export``, ``sheet``, ``import``, ``backup``, ``passphrase``."""
 
 import gc
 import json
@@ -135,6 +135,44 @@ def export_job(
         conn.close()
     except SquallError as error:
         raise _fail(error) from error
+
+
+@app.command("sheet")
+def print_sheet(
+    job_id: Annotated[int, typer.Argument(help="Number of the job, as in its address.")],
+    pdf: Annotated[bool, typer.Option("--pdf", help="As a PDF file: the only form so far.")] = True,
+    kind: Annotated[str, typer.Option(help="test or job.")] = "test",
+    units: Annotated[str, typer.Option(help="metric or us.")] = "metric",
+    out: Annotated[Path | None, typer.Option(help="File to write; else one named after the job, here.")] = None,
+    data: DataOption = None,
+) -> None:
+    """Write the test sheet, or the whole job, as a PDF file."""
+    from squall.catalogue.held import hold
+    from squall.store.database import connect, prepare
+    from squall.store.jobs import one_job
+    from squall.store.log import latest_visits
+    from squall.store.shelf import all_parts
+    from squall.web.papers.content import PAPERS
+    from squall.web.papers.pdf import paper_pdf
+    from squall.web.papers.sheets import file_name
+    from squall.web.settings import Settings
+    from squall.words import Voice, speaking
+
+    path = Settings(_data(data)).database
+    try:
+        if kind not in PAPERS or units not in ("metric", "us"):
+            raise BadQuantity("--kind is test or job, --units is metric or us.")
+        prepare(path)
+        conn = connect(path)
+        hold(all_parts(conn))
+        with speaking(Voice("us" if units == "us" else "metric")):
+            stored = one_job(conn, job_id)
+            target = out or Path(file_name(f"{stored.job.name} {kind}", "pdf"))
+            target.write_bytes(paper_pdf(stored, kind, latest_visits(conn, job_id, 1)))
+        conn.close()
+    except SquallError as error:
+        raise _fail(error) from error
+    typer.echo(str(target))
 
 
 @app.command("import")

@@ -90,7 +90,7 @@ def test_a_month_can_be_looked_at(laptop: Page) -> None:
 def test_drawing_can_be_taken_away(laptop: Page, tmp_path) -> None:
     laptop.goto("/jobs/1/lift")
     with laptop.expect_download() as download:
-        laptop.get_by_role("link", name="The drawing as a file").click()
+        laptop.get_by_role("link", name="Drawing", exact=True).click()
     file = tmp_path / "drawing.svg"
     download.value.save_as(file)
     laptop.goto(file.as_uri())
@@ -260,7 +260,7 @@ def test_axe_finds_nothing_where_places_lots_and_switches_stand(request: pytest.
     """Two places typed by hand, an odd lot, a pressure switch; no page scrolls sideways for them."""
     page: Page = request.getfixturevalue(screen)
     page.goto("/jobs/1/survey")
-    page.locator("#places-more summary").click()
+    page.locator("#part-places > summary").click()
     for name, lift in (("upper trough", "7 m"), ("pen", "3 m")):
         for field, typed in (("name", name), ("lift", lift), ("length", "20 m"), ("share", "20 %")):
             page.locator(f"#new-place-{field}").fill(typed)

@@ -146,8 +146,8 @@ def test_test_points(client, goats, units: str, light: float) -> None:
 def test_marks_on_the_drawing_are_those_of_the_sheet(client) -> None:
     for address in ("/jobs/1/prove", "/jobs/1/sheet/test"):
         html = page(client, address)
-        drawn = {mark.text for mark in html.select("svg.beside text.test-words")}
-        assert drawn == {mark.text for mark in html.select(".points .point-mark")} == {"1", "2", "3"}
+        drawn = {mark.text for mark in html.select("svg.beside text.test-words, svg.wide text.test-words")}
+        assert drawn == {mark.text for mark in html.select("table .point-mark")} == {"1", "2", "3"}
 
 
 def test_options_side_by_side(client) -> None:

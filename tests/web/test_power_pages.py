@@ -64,7 +64,7 @@ def test_the_years_are_run_kept_and_go_stale(client) -> None:
     assert len(page.select(".calendar td")) == 365
     assert len(page.select(".calendar a[tabindex='0']")) == 1
     line = words(soup(client.get("/jobs/1/survey")).select_one(".years-line"))
-    assert "2 made years, seed 1" in line
+    assert "2 years of made weather, number 1" in line
     client.type("lift", "9.6 m", stage="survey")
     later = soup(client.get("/jobs/1/years"))
     assert "stale" in words(later.select_one(".years-say"))

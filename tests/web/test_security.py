@@ -15,6 +15,7 @@ CHANGES = [
     "/import",
     "/restore",
     "/standings",
+    "/jobs/1/carried",
     "/preferences",
     "/jobs/1/field",
     "/jobs/1/do/add-piece",

@@ -96,7 +96,7 @@ def test_every_list_of_the_job_by_hand(client) -> None:
         assert act(client, "add-row", place).status_code == 200, place
     client.type("need_by", "herd")
     page = soup(client.get("/jobs/1/need"))
-    assert len(page.select("fieldset[id^=part-use-]")) == 5
+    assert len(page.select("details[id^=part-use-]")) == 5
     assert act(client, "remove-row", "uses.u2").status_code == 200
     assert len(job(client).uses) == 4
     for item in ("run", "uses:swimming", "level.readings:dowsing", "own_pumps.w9.points"):

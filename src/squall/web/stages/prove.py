@@ -8,27 +8,22 @@ from urllib.parse import urlencode
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import RedirectResponse
 
-from squall.core.errors import BadQuantity, Busy, NotFound, SquallError
+from squall.core.errors import BadQuantity, Busy, NotFound
 from squall.core.prove.expect import (
     POINTS,
-    Expected,
-    judge,
     meaning,
 )
 from squall.core.reason import Spoken
-from squall.drawing import draw
-from squall.job.document.fields import with_unit
-from squall.job.document.job import ReadingValue, Visit, quantity
+from squall.job.document.job import ReadingValue, Visit
 from squall.job.edit.changes import now_stamp
-from squall.job.told.prove import DEFAULT_AIR, KIND, expected_now, light_by, now_from, point_figure
+from squall.job.told.prove import KIND, expected_now, light_by, now_from, point_figure, taken_of
 from squall.job.worked.assess import Assessment, assess
 from squall.store.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.store.log import add_visit, latest_visits
 from squall.web.frame.job_page import Notices, job_page
-from squall.web.frame.pages import Prefs, database, page, prefs_of, status_of
+from squall.web.frame.pages import Prefs, database, prefs_of, status_of
 from squall.words import later, say
-from squall.words.units import System, parse
 
 router = APIRouter()
 # Visits shown on the page, newest first; the export has them all.
@@ -57,7 +52,7 @@ def sheet(
 ) -> dict[str, Any]:  # fmt: skip
     """Everything the sheet shows for what is typed so far."""
     chosen = a.chosen
-    past = [(visit, [(value, _past_meaning(value)) for value in visit.values]) for visit in visits]
+    past = past_readings(visits)
     shared = {
         "past": past,
         "older": stored.visits - len(past),
@@ -91,6 +86,11 @@ def sheet(
     }  # fmt: skip
 
 
+def past_readings(visits: Sequence[Visit]) -> list[tuple[Visit, list[tuple[ReadingValue, Spoken]]]]:
+    """Visits with what each of their readings meant."""
+    return [(visit, [(value, _past_meaning(value)) for value in visit.values]) for visit in visits]
+
+
 def _past_meaning(value: ReadingValue) -> Spoken:
     return say("nothing is promised here") if value.verdict is None else meaning(value.point, value.verdict)
 
@@ -109,30 +109,14 @@ def add_reading(job_id: int, request: Request, conn: Db, form: Annotated[dict[st
     if chosen is None:
         raise NotFound(later("There is no kit to measure yet; choose one first."))
     typed = {name: form.get(name, "") for name in ASKED}
-    # Amps and rest volts that are measured tell of the light and the bank as those typed above do.
-    told = {
-        **typed,
-        "short": typed["short"] or form.get("short-amps", ""),
-        "bank": typed["bank"] or form.get("rest-volts", ""),
-    }
-    now, problems = now_from(chosen, told, prefs.units)
-    values, wrong = _values_of(form, expected_now(assessment, chosen, now), prefs.units)
-    problems |= wrong
-    if not values and not problems:
-        problems["form"] = say("Nothing is typed yet: write at least one reading.")
-    if problems:
-        extra = sheet(assessment, typed, form, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS), problems)
+    taken = taken_of(assessment, chosen, form, prefs.units)
+    if taken.problems:
+        extra = sheet(
+            assessment, typed, form, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS), dict(taken.problems)
+        )
         return _again(request, conn, stored, extra)
-    air, option = _air(typed["air"], prefs.units), chosen.option.name
-
-    def visit(visit_id: str) -> Visit:
-        return Visit(
-            id=visit_id, at=now_stamp(), option=option, irradiance_w_m2=now.irradiance_w_m2, air_c=air,
-            told_by=now.told_by.code, values=values,
-        )  # fmt: skip
-
     try:
-        stored = add_visit(conn, job_id, visit, prefs.who)
+        stored = add_visit(conn, job_id, lambda visit_id: taken.visit(visit_id, now_stamp()), prefs.who)
     except (Busy, BadQuantity) as error:
         again = sheet(
             assessment, typed, form, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS), {"form": str(error)}
@@ -144,68 +128,6 @@ def add_reading(job_id: int, request: Request, conn: Db, form: Annotated[dict[st
     return job_page(request, conn, stored, "prove", extra, Notices(banner=say("Readings kept.")))
 
 
-def _values_of(
-    form: dict[str, str], expected: Sequence[Expected], units: System
-) -> tuple[list[ReadingValue], dict[str, str]]:
-    """The readings that were typed, and what is wrong with those that can't be read."""
-    values: list[ReadingValue] = []
-    problems: dict[str, str] = {}
-    for point in expected:
-        given = form.get(point.point, "").strip()
-        if not given:
-            continue
-        try:
-            values.append(_value(point, given, units))
-        except SquallError as error:
-            problems[point.point] = str(error)
-    return values, problems
-
-
 def _again(request: Request, conn: Connection, stored: Stored, extra: dict[str, Any], status: int = 422) -> Response:
     banner = extra["problems"].get("form", say("Some readings can't be read; nothing typed is lost."))
     return job_page(request, conn, stored, "prove", extra, Notices(banner=banner, banner_kind="bad"), status)
-
-
-def _air(typed: str, units: System) -> float:
-    return parse(typed or DEFAULT_AIR, "temperature", units)
-
-
-def _value(expected: Expected, given: str, units: System) -> ReadingValue:
-    kind = KIND[expected.point]
-    value = parse(given, kind, units)
-    if value < 0.0:
-        raise BadQuantity(
-            later(
-                "{given:quoted} is less than nothing; turn the meter's leads round, or type it without the sign.",
-                given=given,
-            )
-        )
-    most = 1000.0 if kind != "flow" else 0.1
-    if value > most:
-        raise BadQuantity(
-            later(
-                "{given:quoted} is far more than any small pump's {POINTS}.", given=given, POINTS=POINTS[expected.point]
-            )
-        )
-    return ReadingValue(
-        point=expected.point,
-        measured=quantity(with_unit(given, kind, units), value),
-        expected=expected.value,
-        low=expected.low,
-        high=expected.high,
-        verdict=judge(expected, value),
-    )
-
-
-@router.get("/jobs/{job_id}/sheet/test")
-def print_sheet(job_id: int, request: Request, conn: Db) -> Response:
-    """The test sheet alone, for paper."""
-    stored, prefs = one_job(conn, job_id), prefs_of(request)
-    assessment = assess(stored.job)
-    typed = {name: request.query_params.get(name, "")[:60] for name in ASKED}
-    extra = sheet(assessment, typed, {}, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS))
-    return page(
-        request, "prove/sheet.html",
-        {"stored": stored, "job": stored.job, "a": assessment, "chosen": assessment.chosen,
-         "wiring": assessment.wiring, "drawing": draw(job_id, stored.job.name, assessment, "prove", size="wide"), **extra},
-    )  # fmt: skip

@@ -1,0 +1,60 @@
+"""A paper as a PDF file: the very document of the page, laid out without a browser."""
+
+import logging
+import re
+from collections.abc import Sequence
+from typing import Any
+
+from squall.core.errors import SquallError
+from squall.drawing.section import STATIC as DRAWING
+from squall.job.document.job import Visit
+from squall.store.jobs import Stored
+from squall.web.frame.pages import STATIC, environment, speaker
+from squall.web.papers.content import paper_of
+from squall.words import later
+
+_FALLBACK = re.compile(r"var\(--[a-z-]+,\s*([^)]+)\)")
+
+
+class NoPdf(SquallError):
+    """This machine can't lay out PDF files."""
+
+
+def drawing_style() -> str:
+    """The drawing's own style with its plain colours: inside a drawing no variables reach."""
+    style = _FALLBACK.sub(r"\1", (DRAWING / "drawing.css").read_text("utf8"))
+    # A letter's halo is drawn over the letter here, and would hide it.
+    return style.replace("paint-order: stroke; stroke: #fffdf8; stroke-width: 4px;", "stroke: none;")
+
+
+def paper_pdf(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> bytes:
+    """A paper of a job as a PDF file, in the voice of whoever asks.
+
+    Parameters
+    ----------
+    stored : Stored
+        The job.
+    visits : sequence of Visit
+        Newest first; the last one is told.
+    kind : str
+        Key of :data:`squall.web.papers.content.PAPERS`.
+
+    Raises
+    ------
+    NoPdf
+        If the machine lacks the libraries that lay text out.
+    """
+    context: dict[str, Any] = {**speaker(), **paper_of(stored, kind, visits)}
+    svg = str(context["drawing"]).replace(">", f"><style>{drawing_style()}</style>", 1)
+    html = environment().get_template("papers/pdf.html").render({**context, "drawing_svg": svg, "style": (STATIC / "paper.css").read_text("utf8")})  # fmt: skip
+    try:
+        logging.getLogger("weasyprint").setLevel(logging.ERROR)
+        from weasyprint import HTML
+        from weasyprint.urls import URLFetcher
+    except OSError as error:
+        raise NoPdf(
+            later("This machine can't make PDF files: it lacks Pango, which lays the text out. Print the page from the browser instead, or install Pango.")
+        ) from error  # fmt: skip
+    # Only the typeface that ships with Squall is read, from its own folder; nothing comes from a network.
+    fetcher = URLFetcher(allowed_protocols=("file",), allow_redirects=False)
+    return bytes(HTML(string=html, base_url=STATIC.as_uri() + "/", url_fetcher=fetcher).write_pdf())

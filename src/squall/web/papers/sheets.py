@@ -1,0 +1,51 @@
+"""Papers: as a page that prints, and as a file."""
+
+import re
+from sqlite3 import Connection
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Request, Response
+
+from squall.core.errors import NotFound
+from squall.store.jobs import one_job
+from squall.store.log import latest_visits
+from squall.web.frame.pages import database, page
+from squall.web.papers.content import PAPERS, paper_of
+from squall.web.papers.pdf import paper_pdf
+from squall.words import later
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+
+
+def file_name(name: str, ending: str) -> str:
+    """A job's name as a file's."""
+    plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "job"
+    return f"{plain}.{ending}"
+
+
+def _known(kind: str) -> str:
+    if kind not in PAPERS:
+        raise NotFound(
+            later("There is no paper {kind:quoted}; there are: {known}.", kind=kind[:40], known=", ".join(PAPERS))
+        )
+    return kind
+
+
+@router.get("/jobs/{job_id}/sheet/{kind}.pdf")
+def sheet_file(job_id: int, kind: str, conn: Db) -> Response:
+    """A paper as a PDF file."""
+    stored = one_job(conn, job_id)
+    made = paper_pdf(stored, _known(kind), latest_visits(conn, job_id, 1))
+    name = file_name(f"{stored.job.name} {kind}", "pdf")
+    return Response(
+        made, media_type="application/pdf", headers={"content-disposition": f'attachment; filename="{name}"'}
+    )
+
+
+@router.get("/jobs/{job_id}/sheet/{kind}")
+def print_sheet(job_id: int, kind: str, request: Request, conn: Db) -> Response:
+    """A paper alone, to be printed."""
+    return page(
+        request, "papers/page.html", paper_of(one_job(conn, job_id), _known(kind), latest_visits(conn, job_id, 1))
+    )
