@@ -23,6 +23,12 @@ _SIDES: dict[str, float] = {"start": 0.0, "middle": 0.5, "end": 1.0}
 _TIED = 34.0
 
 
+# Steps away from the best place, the nearest first; a step aside counts less than one up or down.
+_STEPS = np.array(sorted(((dx, dy) for dx in range(-120, 121, 12) for dy in range(-90, 91, 9)), key=lambda step: (step[0] / 1.4) ** 2 + step[1] ** 2), dtype=float)  # fmt: skip
+# Most words find their place among the nearest few.
+_RINGS = (_STEPS[:24], _STEPS[24:120], _STEPS[120:])
+
+
 @dataclass(frozen=True)
 class Word:
     """A line of words that may move.
@@ -77,13 +83,20 @@ class Room:
 
     def place(self, word: Word) -> tuple[float, float, str]:
         """A free place for a word, which is then taken: x, y and anchor."""
-        tries = _tries(word)
-        boxes = np.array([_box(word, *one) for one in tries])
-        cost = self._crossed(boxes) + _ON_WORDS * self._covered(boxes)
-        outside = (boxes[:, 0] < 1.0) | (boxes[:, 2] > self.width - 1.0) | (boxes[:, 1] < 1.0) | (boxes[:, 3] > self.height - 1.0)  # fmt: skip
-        best = int(np.argmin(cost + 1e3 * outside))
-        self.words(word, *tries[best])
-        return tries[best]
+        least, best = np.inf, _STEPS[0]
+        for near in _RINGS:
+            left, top, right, bottom = _box(word, word.x, word.y, word.anchor)
+            boxes = np.array((left, top, right, bottom)) + near[:, (0, 1, 0, 1)]
+            outside = (boxes[:, 0] < 1.0) | (boxes[:, 2] > self.width - 1.0) | (boxes[:, 1] < 1.0) | (boxes[:, 3] > self.height - 1.0)  # fmt: skip
+            cost = self._crossed(boxes) + _ON_WORDS * self._covered(boxes) + 1e3 * outside
+            first = int(np.argmin(cost))
+            if cost[first] < least:
+                least, best = float(cost[first]), near[first]
+            if least == 0.0:
+                break
+        x, y = word.x + float(best[0]), word.y + float(best[1])
+        self.words(word, x, y, word.anchor)
+        return x, y, word.anchor
 
     def tie(self, word: Word, x: float, y: float) -> tuple[Point, Point] | None:
         """From a moved word to what it names, where the two stand far apart."""
@@ -98,10 +111,9 @@ class Room:
         x1, y1, x2, y2 = (np.array(column)[None, :] for column in zip(*self.lines, strict=True))
         dx, dy = np.where(x2 == x1, 1e-9, x2 - x1), np.where(y2 == y1, 1e-9, y2 - y1)
         left, top, right, bottom = (boxes[:, n, None] for n in range(4))
-        along_x = np.sort(np.stack([(left - x1) / dx, (right - x1) / dx]), axis=0)
-        along_y = np.sort(np.stack([(top - y1) / dy, (bottom - y1) / dy]), axis=0)
-        enters = np.maximum(np.maximum(along_x[0], along_y[0]), 0.0)
-        leaves = np.minimum(np.minimum(along_x[1], along_y[1]), 1.0)
+        to_left, to_right, to_top, to_bottom = (left - x1) / dx, (right - x1) / dx, (top - y1) / dy, (bottom - y1) / dy
+        enters = np.maximum(np.maximum(np.minimum(to_left, to_right), np.minimum(to_top, to_bottom)), 0.0)
+        leaves = np.minimum(np.minimum(np.maximum(to_left, to_right), np.maximum(to_top, to_bottom)), 1.0)
         crossed: Floats = (enters <= leaves).sum(axis=1).astype(float)
         return crossed
 
@@ -113,13 +125,6 @@ class Room:
         apart = (boxes[:, 2, None] <= left) | (boxes[:, 0, None] >= right) | (boxes[:, 3, None] <= top) | (boxes[:, 1, None] >= bottom)  # fmt: skip
         covered: Floats = (~apart).sum(axis=1).astype(float)
         return covered
-
-
-def _tries(word: Word) -> list[tuple[float, float, str]]:
-    """Places for a word, nearest to its best one first."""
-    steps = [(dx, dy) for dx in range(-120, 121, 12) for dy in range(-90, 91, 9)]
-    steps.sort(key=lambda step: (step[0] / 1.4) ** 2 + step[1] ** 2)
-    return [(word.x + dx, word.y + dy, word.anchor) for dx, dy in steps]
 
 
 def _box(word: Word, x: float, y: float, anchor: str) -> tuple[float, float, float, float]:
