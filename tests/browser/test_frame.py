@@ -1,5 +1,7 @@
 """The frame: the work in sight on a laptop, on a phone and at twice the size; drawing and verdict in sight while the hand works."""
 
+import pytest
+from hand import retype
 from playwright.sync_api import Browser, Page, expect
 
 from squall.job.stages import STAGES
@@ -170,3 +172,50 @@ def test_letters_can_be_switched_off(laptop: Page) -> None:
     laptop.keyboard.press("l")
     laptop.wait_for_timeout(300)
     assert laptop.url.endswith("/survey")
+
+
+# How far the page is moved on the way, in screens: over all pages of the walk.
+ROLLED = """
+let last = 0;
+addEventListener("scroll", () => {
+  sessionStorage.setItem("rolled", Number(sessionStorage.getItem("rolled") || 0) + Math.abs(scrollY - last) / innerHeight);
+  last = scrollY;
+}, { capture: true });
+"""
+MOST_ACTS, MOST_SCREENS = 14, 3.0
+
+
+@pytest.mark.parametrize("screen", ["laptop", "phone"])
+def test_from_the_list_to_the_sheet_is_a_short_walk(request: pytest.FixtureRequest, screen: str) -> None:
+    """A creek, 31 ft up, 240 ft of 3/4 in, 400 gal a day."""
+    page: Page = request.getfixturevalue(screen)
+    page.add_init_script(ROLLED)
+    page.goto("/")
+    page.get_by_role("button", name="ft, gal").click()
+    acts = 0
+
+    def act(do) -> None:
+        nonlocal acts
+        do()
+        acts += 1
+
+    act(lambda: page.locator("#new-name").fill("Creek to the tank"))
+    act(lambda: page.get_by_label("What water").select_option(label="stream"))
+    act(lambda: page.get_by_label("How far up").fill("31 ft"))
+    act(lambda: page.get_by_label("How much a day").fill("400 gal"))
+    act(lambda: page.get_by_role("button", name="Draw it").click())
+    act(lambda: page.locator("#f-run-p1-hose").select_option("hose-19"))
+    expect(page.locator("#saved")).to_have_text("saved")
+    act(lambda: retype(page, "#f-run-p1-length", "240 ft"))
+    act(lambda: page.locator("#place-at").fill("30.4 S 24.6 E"))
+    act(lambda: page.get_by_role("button", name="Put the job there").click())
+    act(lambda: page.locator(".tape").get_by_text("Kits").click())
+    page.locator("#trial-words").wait_for(timeout=60_000)
+    act(lambda: page.locator(".kits tbody tr").first.get_by_role("button", name="Take").click())
+    expect(page.locator(".stamp").first).to_contain_text("holds")
+    if screen == "phone":
+        act(lambda: page.locator("#side-more > summary").click())
+    act(lambda: page.get_by_role("link", name="Test sheet").click())
+    expect(page.locator(".lights tbody tr")).to_have_count(6)
+    assert acts <= MOST_ACTS
+    assert page.evaluate("Number(sessionStorage.getItem('rolled') || 0)") <= MOST_SCREENS

@@ -129,8 +129,8 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         down += [(g.pump_x + 9, g.water_y + 2), (g.pump_x + 6, g.pump[1] - 6)]
     sheet.room.line(down)
     over = not run.within_drop or not run.within_ampacity
-    told = N_("Cable {name}: {label}, {one_way:length}, drop {drop_fraction:share}")
-    told_over = N_("Cable {name}: {label}, {one_way:length}, drop {drop_fraction:share}, too much")
+    told = N_("Cable {name}, {one_way:length}: {label}, drop {drop_fraction:share}")
+    told_over = N_("Cable {name}, {one_way:length}: {label}, drop {drop_fraction:share}, too much")
     label = say(
         told_over if over else told,
         name=run.name,
@@ -138,7 +138,9 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         one_way=run.one_way_m,
         drop_fraction=run.choice.drop_fraction,
     )
-    sheet.open_part("cable-pump", label)
+    rating = wiring.protection.rating_a
+    note = f"{a.job.protection} {text(rating, 'amps')}" if rating is not None else say("no fuse fits")
+    sheet.open_part("cable-pump", f"{label} {note}")
     d = "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in down)
     sheet.add("path", d=d, class_="hose-touch", fill="none")
     sheet.add("path", d=d, class_="cable over" if over else "cable", fill="none")
@@ -149,12 +151,10 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
             label=run.choice.conductor.label,
             drop_fraction=run.choice.drop_fraction,
         )
-        rating = wiring.protection.rating_a
         fuse_x, fuse_y = down[1]
         sheet.label(x + 6, y + 20, words, "cable-words", named=(x, y))
         sheet.room.box(fuse_x - 9, fuse_y - 5, fuse_x + 9, fuse_y + 5)
         sheet.add("rect", x=fuse_x - 8, y=fuse_y - 4, width=16.0, height=8.0, class_="fuse")
-        note = f"{a.job.protection} {text(rating, 'amps')}" if rating is not None else say("no fuse fits")
         sheet.label(fuse_x + 4, fuse_y + 20, note, "cable-words", "middle", (fuse_x, fuse_y))
     sheet.close_part()
     if kit.controller is not None and len(wiring.runs) > 1:

@@ -26,24 +26,17 @@ def hose(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn, *, thumb: bool) -> N
         costly = ""
         if a.chosen is not None and sheet.stage == "lift":
             lost = a.chosen.piece_losses[number].head_loss_m
-            loss = say(", loses {lost:head}", lost=lost)
+            loss = say(" loses {lost:head}", lost=lost)
             costly = " costly" if number == worst and lost > 0.0 else ""
-        size = _size_of(a, hose, piece.hose, bore)
-        sheet.open_part(
-            f"run:{piece.id}",
-            say("{name}: {si:length} of {size}{loss}", name=piece.name, si=piece.length.si, size=size, loss=loss),
-            "survey",
+        long = (
+            say("length not said yet") if f"run.{piece.id}.length" in a.job.unsaid else text(piece.length.si, "length")
         )
+        words = f"{long}, {_size_of(a, hose, piece.hose, bore)}{loss}"
+        sheet.open_part(f"run:{piece.id}", f"{piece.name}: {words}", "survey")
         sheet.add("path", d=d, class_="hose-touch", fill="none")
         sheet.add("path", d=d, class_=f"hose{costly}", stroke_width=width, fill="none")
         middle = part[len(part) // 2]
         if sheet.stage in ("survey", "lift", "kits") and (frame.size != "narrow" or len(a.job.run) == 1 or costly):
-            long = (
-                say("length not said yet")
-                if f"run.{piece.id}.length" in a.job.unsaid
-                else text(piece.length.si, "length")
-            )
-            words = f"{long}, {size}{loss.replace(', loses', ' loses')}"
             sheet.label(middle[0] + (12 if frame.narrow else 18), middle[1] + 20, words, "hose-words", named=middle)
         if number:
             x, y = part[0]
@@ -142,20 +135,18 @@ def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
              "loop": say("closed circuit")}  # fmt: skip
     name = names[a.job.outlet]
     known = a.light is not None and "litres" not in unsaid_of(a.job)
-    told = (
-        say("Outlet: {name}; need {need:litres} a day", name=name, need=need)
-        if known
-        else say("Outlet: {name}", name=name)
-    )
-    sheet.open_part("outlet", told)
+    said = []
+    if known:
+        said.append(say("needs {need:litres} a day", need=need))
+    if known and a.chosen is not None and a.chosen.refusal is None:
+        said.append(say("gets {made}", made=text(a.chosen.worst_litres / 1000.0, "litres")))
+    sheet.open_part("outlet", " ".join([say("Outlet: {name}", name=name), *said]))
     sheet.add("rect", x=g.x1 - 8, y=g.top_y - 8, width=62.0, height=52.0, class_="touch")
     sheet.room.box(g.x1 - 6, g.top_y - 4, g.x1 + 48, g.top_y + 38)
     outlet_shape(sheet, frame, g, a)
     if known and sheet.stage in ("need", "power", "kits"):
         x, anchor = (frame.width - 4, "end") if frame.narrow else (g.x1 + 18, "start")
         top = max(g.top_y - 34, 15.0)
-        sheet.label(x, top, say("needs {need:litres} a day", need=need), "outlet-words", anchor)
-        if a.chosen is not None and a.chosen.refusal is None:
-            made = text(a.chosen.worst_litres / 1000.0, "litres")
-            sheet.label(x, top + 17, say("gets {made}", made=made), "outlet-words", anchor)
+        for line, words in enumerate(said):
+            sheet.label(x, top + 17 * line, words, "outlet-words", anchor)
     sheet.close_part()

@@ -218,8 +218,13 @@ class Geometry:
         return points
 
 
+def _heard(label: str) -> str:
+    """As it is read out: plain spaces."""
+    return label.replace("\u00a0", " ")
+
+
 def _text(x: float, y: float, words: str, cls: str, anchor: str) -> str:
-    return f'<text x="{x:.1f}" y="{y:.1f}" class="{escape(cls)}" text-anchor="{anchor}">{escape(words)}</text>'
+    return f'<text x="{x:.1f}" y="{y:.1f}" class="{escape(cls)}" text-anchor="{anchor}">{escape(words)}</text> '
 
 
 class Sheet:
@@ -271,7 +276,7 @@ class Sheet:
         anchor = here.get(part, part.replace(":", "-"))
         self.items.append(
             f'<a href="/jobs/{self.job_id}/{target}#part-{escape(anchor)}" class="part part-{escape(part.split(":")[0])}" '
-            f'aria-label="{escape(label)}"><title>{escape(label)}</title>'
+            f'aria-label="{escape(_heard(label))}"><title>{escape(label)}</title>'
         )
 
     def close_part(self) -> None:

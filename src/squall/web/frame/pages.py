@@ -119,6 +119,8 @@ def environment() -> Environment:
     env.globals |= {"month_names": MONTHS, "short_months": SHORT_MONTHS}
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text
+    # As it is read out: the very words that are seen, with plain spaces.
+    env.filters["heard"] = lambda said: str(said).replace("\u00a0", " ")
     env.filters["ident"] = id
     env.filters["thousands"] = lambda n: f"{n:,}".replace(",", "\u202f")
     env.filters["own"] = own
@@ -161,10 +163,10 @@ def speaker() -> Mapping[str, Any]:
         if kind == "money":
             return Markup("<b>{}</b>").format(number_text(value))
         if kind == "days":
-            return Markup('<b>{}</b><span class="unit"> d</span>').format(number_text(value))
+            return Markup('<b>{}</b> <span class="unit">d</span>').format(number_text(value))
         number, sign = shown(value, kind)
         gap = "" if sign in ("°", "") else "\u00a0"
-        return Markup('<b>{}</b><span class="unit">{}{}</span>').format(number, gap, sign)
+        return Markup('<b>{}</b>{}<span class="unit">{}</span>').format(number, gap, sign)
 
     def say(value: float | Spoken | None, kind: str) -> str:
         if value is None:

@@ -55,6 +55,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "carried": [
             spec(f"carries.{name}", a.parts).label for name, there in job.carries.model_dump().items() if there is True
         ],
+        "length_first": any(path.startswith("run.") for path in job.unsaid),
         "ways": WAYS,
         "today": today(),
         "levels": {row.id: reading_level(job, row) for row in job.level.readings},
