@@ -18,8 +18,8 @@ LAPTOP, PHONE = (1280, 800), (390, 844)
 SHOTS = [
     ("jobs", "/", LAPTOP), ("survey", "/jobs/1/survey", LAPTOP), ("place", "/jobs/1/place?see=44.5+N+7.6+E", LAPTOP), ("need", "/jobs/1/need", LAPTOP),
     ("lift", "/jobs/1/lift", LAPTOP), ("power", "/jobs/1/power", LAPTOP), ("kits", "/jobs/1/kits", LAPTOP),
-    ("years", "/jobs/1/years", LAPTOP), ("join", "/jobs/1/join", LAPTOP), ("phone-years", "/jobs/1/years", PHONE),
-    ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
+    ("years", "/jobs/1/years", LAPTOP), ("join", "/jobs/1/join", LAPTOP),
+    ("sun", "/jobs/1/sun", LAPTOP), ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
     ("well", "/jobs/4/survey", LAPTOP), ("pond", "/jobs/3/survey", LAPTOP), ("parts", "/parts?family=panels", LAPTOP),
     ("phone-jobs", "/", PHONE), ("phone-survey", "/jobs/4/survey", PHONE),
     ("phone-prove", "/jobs/1/prove", PHONE),
@@ -29,11 +29,10 @@ SCROLLED = {
     "phone-prove": "readings",
     "pond": "part-pond",
     "place": "light",
-    "phone-survey": "part-levels",
     "years": "calendar",
     "join": "part-panel",
-    "phone-years": "years-run",
-    "kits": "kit-trials",
+    "sun": "part-panel",
+    "kits": "kits-found",
 }
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 PAGES = (
     "survey", "place", "place?see=44.5+N+7.6+E", "need", "lift", "power", "kits", "wire", "prove", "sun", "join", "store", "years", "outdoors",
-    "prove?light=600&air=30", "power?month=6&kind=clear", "sheet/test",
+    "prove?light=600&air=30", "power?month=6&kind=clear", "sheet/test", "sheet/job",
 )  # fmt: skip
 DRAWINGS = ("survey", "need", "lift", "power", "wire", "prove")
 HIDDEN = ("script", "style", "template")
@@ -28,7 +28,9 @@ def addresses(jobs: int) -> list[str]:
     """All that is crawled."""
     own = [f"/jobs/{job}/{page}" for job in range(1, jobs + 1) for page in PAGES]
     files = [f"/jobs/{job}/drawing.svg?stage={stage}" for job in range(1, jobs + 1) for stage in DRAWINGS]
-    return ["/", "/parts", "/sums", *own, *files]
+    # The last job has no kit, so nothing to carry.
+    carried = [f"/jobs/{job}/field.html" for job in range(1, min(jobs, 4) + 1)]
+    return ["/", "/parts", "/sums", "/find?q=hose&job=1", *own, *files, *carried]
 
 
 class _Texts(HTMLParser):

@@ -272,3 +272,47 @@ def shadow_over(from_azimuth_deg: float, to_azimuth_deg: float, top_deg: float, 
     within = (path.azimuth_deg - from_azimuth_deg) % 360.0 <= width
     behind: NDArray[np.bool_] = within & ((90.0 - path.apparent_zenith_deg) < top_deg)
     return behind
+
+
+# What hides the sun stands this much higher than it, and ends this many steps beside it. [°], [-]
+_HIGHER_DEG, _BESIDE = 1.5, 1
+
+
+def horizon_seen(path: SunPath, hidden: NDArray[np.bool_]) -> Horizon:
+    """The lowest horizon that hides the sun at the moments of one day at which it was seen hidden, and at no others.
+
+    Parameters
+    ----------
+    path : SunPath
+        The sun through one day, in even steps.
+    hidden : NDArray of bool
+        Whether it was hidden, a step each; steps of the night don't matter.
+
+    Returns
+    -------
+    tuple of (azimuth, height)
+        At most twelve points of the shade, and one on the level at each of its ends. Empty where the sun was never up
+        while it was hidden. [°], [°]
+    """
+    height = 90.0 - path.apparent_zenith_deg
+    steps = np.nonzero(hidden & (height > 0.0))[0]
+    if not steps.size:
+        return ()
+    first, last = int(steps[0]), int(steps[-1])
+    chosen = np.unique(np.linspace(first, last, min(12, last - first + 1)).round().astype(int))
+    points = [(float(path.azimuth_deg[n]), float(height[n]) + _HIGHER_DEG) for n in chosen]
+    ends = [n for n in (first - _BESIDE, last + _BESIDE) if 0 <= n < height.size]
+    return tuple(sorted([*points, *((float(path.azimuth_deg[n]), 0.0) for n in ends)]))
+
+
+def higher_of(one: Horizon, other: Horizon) -> Horizon:
+    """Two horizons as one: at each point of either, the higher of both."""
+    if not one or not other:
+        return one or other
+
+    def at(horizon: Horizon, azimuth: float) -> float:
+        points = sorted(horizon)
+        return float(np.interp(azimuth, [a for a, _ in points], [h for _, h in points], period=360.0))
+
+    azimuths = sorted({a for a, _ in (*one, *other)})
+    return tuple((azimuth, max(at(one, azimuth), at(other, azimuth))) for azimuth in azimuths)

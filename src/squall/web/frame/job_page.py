@@ -9,6 +9,7 @@ from fastapi import Request
 from fastapi.responses import HTMLResponse
 
 from squall.core.errors import NotFound
+from squall.core.reason import Spoken
 from squall.drawing import draw
 from squall.job.document.fields import FieldSpec, spec_in
 from squall.job.document.paths import as_typed, plain_of, value_in
@@ -22,6 +23,7 @@ from squall.job.worked.doubts import doubt_in
 from squall.job.worked.place import climate_of
 from squall.store.history import can_undo_redo
 from squall.store.jobs import Stored
+from squall.store.photos import photos_of
 from squall.store.years import run_words
 from squall.web.frame.pages import Prefs, page, prefs_of
 from squall.words import later
@@ -94,6 +96,16 @@ class JobView:
             self.notices.errors.get(path, ""),
             self.notices.conflicts.get(path),
         )
+
+
+def _photo_parts(stored: Stored) -> dict[str, Spoken]:
+    """Parts of the job that a photo or a note may be of."""
+    job = stored.job
+    parts: dict[str, Spoken] = {
+        "": later("the whole job"), "water": later("the water"), "outlet": later("the outlet"), "pump": later("the pump"),
+        "panel": later("the panels"), "box": later("the box"), "cable": later("the cables"), "reading": later("a reading"),
+    }  # fmt: skip
+    return {**parts, **{f"run:{piece.id}": piece.name for piece in job.run}}
 
 
 def show(
@@ -171,6 +183,8 @@ def job_page(
         "amount_words": amount_words,
         "beside": draw(stored.id, stored.job.name, assessment, here.lens, size="beside"),
         "narrow": draw(stored.id, stored.job.name, assessment, here.lens, size="narrow"),
+        "photos": photos_of(conn, stored.id),
+        "photo_parts": _photo_parts(stored),
         "undo_words": undo_words,
         "redo_words": redo_words,
         "parts": assessment.parts,

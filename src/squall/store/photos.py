@@ -1,0 +1,85 @@
+"""Photos and notes of a job: rows of their own, in the same file as all else, so that one copy holds everything."""
+
+import sqlite3
+from dataclasses import dataclass
+
+from squall.core.errors import BadQuantity, NotFound
+from squall.store.database import transaction
+from squall.store.jobs import now_text, one_job
+from squall.words import later
+
+MOST_OF_A_JOB = 300
+SELECT_ALL = (
+    "SELECT id, part, at, note, picture IS NOT NULL AS pictured FROM photo WHERE job_id = :job_id ORDER BY id DESC"
+)
+SELECT_WHOLE = "SELECT id, part, at, note, picture FROM photo WHERE job_id = :job_id ORDER BY id"
+INSERT = """
+    INSERT INTO photo (job_id, part, at, who, note, picture, small)
+    VALUES (:job_id, :part, :at, :who, :note, :picture, :small)
+"""
+SELECT_PICTURE = "SELECT picture, small FROM photo WHERE job_id = :job_id AND id = :id"
+DELETE = "DELETE FROM photo WHERE job_id = :job_id AND id = :id"
+
+
+@dataclass(frozen=True)
+class PhotoRow:
+    """A photo or a note as a list shows it; `part` is a part of the drawing, or empty for the job."""
+
+    id: int
+    part: str
+    at: str
+    note: str
+    pictured: bool
+
+
+def photos_of(conn: sqlite3.Connection, job_id: int) -> list[PhotoRow]:
+    """A job's photos and notes, the newest first."""
+    return [
+        PhotoRow(row["id"], row["part"], row["at"], row["note"], bool(row["pictured"]))
+        for row in conn.execute(SELECT_ALL, {"job_id": job_id})
+    ]
+
+
+def add_photo(
+    conn: sqlite3.Connection, job_id: int, part: str, note: str, who: str, pictures: tuple[bytes, bytes] | None
+) -> int:  # fmt: skip
+    """Keep a photo, a note, or both.
+
+    Raises
+    ------
+    NotFound
+        If the job is gone.
+    BadQuantity
+        With neither, or if it has too many.
+    """
+    if pictures is None and not note.strip():
+        raise BadQuantity(later("Take a photo or write a note: there is nothing to keep yet."))
+    with transaction(conn):
+        one_job(conn, job_id)
+        if len(photos_of(conn, job_id)) >= MOST_OF_A_JOB:
+            raise BadQuantity(later("A job keeps {MOST_OF_A_JOB} photos and notes at most; take some out.", MOST_OF_A_JOB=MOST_OF_A_JOB))  # fmt: skip
+        picture, small = pictures or (None, None)
+        kept = conn.execute(INSERT, {
+            "job_id": job_id, "part": part[:60], "at": now_text(), "who": who, "note": note.strip()[:2000], "picture": picture, "small": small,
+        })  # fmt: skip
+    return int(kept.lastrowid or 0)
+
+
+def picture(conn: sqlite3.Connection, job_id: int, photo_id: int, *, small: bool = False) -> bytes:
+    """A photo's JPEG.
+
+    Raises
+    ------
+    NotFound
+        If there is none.
+    """
+    row = conn.execute(SELECT_PICTURE, {"job_id": job_id, "id": photo_id}).fetchone()
+    if row is None or row["picture"] is None:
+        raise NotFound(later("There is no such photo; it may have been taken out."))
+    return bytes(row["small"] if small else row["picture"])
+
+
+def remove_photo(conn: sqlite3.Connection, job_id: int, photo_id: int) -> None:
+    """Take one out."""
+    with transaction(conn):
+        conn.execute(DELETE, {"job_id": job_id, "id": photo_id})

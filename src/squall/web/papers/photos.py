@@ -1,0 +1,79 @@
+"""Photos and notes: taken in, shown, taken out, and out of the house as a folder with the job."""
+
+import csv
+import io
+import zipfile
+from sqlite3 import Connection
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
+
+from squall.core.errors import SquallError
+from squall.formats import job_json
+from squall.formats.pictures import MOST_BYTES, read_picture
+from squall.store.jobs import one_job, whole
+from squall.store.photos import SELECT_WHOLE, add_photo, picture, remove_photo
+from squall.web.frame.edits import answer
+from squall.web.frame.job_page import Notices
+from squall.web.frame.pages import database, prefs_of, status_of
+from squall.web.papers.sheets import file_name
+from squall.words import say
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+
+
+@router.post("/jobs/{job_id}/photos")
+def keep_photo(
+    job_id: int, request: Request, conn: Db, file: UploadFile | None = None, part: Annotated[str, Form()] = "",
+    note: Annotated[str, Form()] = "", place: Annotated[str, Form()] = "", stage: Annotated[str, Form()] = "survey",
+) -> Response:  # fmt: skip
+    """Keep a photo, a note, or both."""
+    try:
+        data = file.file.read(MOST_BYTES + 1) if file is not None and file.filename else b""
+        made = read_picture(data, keep_place=place == "yes") if data else None
+        pictures = None if made is None else (made.whole, made.small)
+        add_photo(conn, job_id, part, note, prefs_of(request).who, pictures)
+    except SquallError as error:
+        notices = Notices(errors={"photo": str(error)}, typed={"photo-note": note, "photo-part": part})
+        return answer(request, conn, one_job(conn, job_id), stage, notices, status_of(error))
+    return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=say("Kept with the job.")))
+
+
+@router.post("/jobs/{job_id}/photos/remove")
+def take_out(
+    job_id: int, request: Request, conn: Db, photo: Annotated[int, Form()], stage: Annotated[str, Form()] = "survey"
+) -> Response:
+    """Take a photo or a note out."""
+    remove_photo(conn, job_id, photo)
+    return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=say("Taken out.")))
+
+
+@router.get("/jobs/{job_id}/photos/{photo_id}.jpg")
+def show_photo(job_id: int, photo_id: int, conn: Db, small: bool = False) -> Response:
+    """The picture itself."""
+    made = picture(conn, job_id, photo_id, small=small)
+    return Response(made, media_type="image/jpeg", headers={"cache-control": "private, max-age=86400"})
+
+
+@router.get("/jobs/{job_id}/export.zip")
+def export_folder(job_id: int, conn: Db) -> Response:
+    """The job's file with its photos and notes, as a folder."""
+    stored = one_job(conn, job_id)
+    folder, notes = io.BytesIO(), io.StringIO()
+    rows = csv.writer(notes)
+    rows.writerow(["photo", "part", "at", "note"])
+    with zipfile.ZipFile(folder, "w", zipfile.ZIP_DEFLATED) as made:
+        made.writestr("job.squall.json", job_json.export(whole(conn, stored)))
+        for row in conn.execute(SELECT_WHOLE, {"job_id": job_id}):
+            name = f"photos/{row['id']:04d}.jpg" if row["picture"] is not None else ""
+            if name:
+                made.writestr(name, bytes(row["picture"]))
+            rows.writerow([name, row["part"], row["at"], row["note"]])
+        made.writestr("notes.csv", notes.getvalue())
+    name = file_name(stored.job.name, "zip")
+    return Response(
+        folder.getvalue(),
+        media_type="application/zip",
+        headers={"content-disposition": f'attachment; filename="{name}"'},
+    )
