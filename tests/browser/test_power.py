@@ -74,10 +74,10 @@ def test_panels_are_joined_with_a_thumb(phone: Page) -> None:
     assert wide <= 390
 
 
-@pytest.mark.parametrize("page_name", ["sun", "join", "store", "years", "outdoors"])
-def test_no_page_scrolls_sideways_on_a_phone(phone: Page, page_name: str) -> None:
-    phone.goto(f"/jobs/2/{page_name}")
-    assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+def test_no_page_scrolls_sideways_on_a_phone(phone: Page) -> None:
+    for page_name in ("sun", "join", "store", "years", "outdoors"):
+        phone.goto(f"/jobs/2/{page_name}")
+        assert phone.evaluate("document.documentElement.scrollWidth") <= 390, page_name
 
 
 def test_a_kit_is_taken_from_the_trials(laptop: Page) -> None:
@@ -101,7 +101,9 @@ def test_axe_finds_nothing_under_power(laptop: Page, theme: str) -> None:
         if address == "kits":
             expect(laptop.locator("#trial-words")).to_be_visible(timeout=60_000)
         laptop.wait_for_timeout(300)
-        found = Axe().run(laptop)
+        found = Axe().run(
+            laptop, options={} if theme == "dark" else {"runOnly": {"type": "rule", "values": ["color-contrast"]}}
+        )
         assert not found.response["violations"], [
             (v["id"], [n["html"][:160] for n in v["nodes"]]) for v in found.response["violations"]
         ]

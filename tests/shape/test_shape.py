@@ -173,3 +173,11 @@ def test_files_functions_and_packages_stay_small():
 # One more than seven: a formula of a standard with all its terms; the limits of a controller against those of a string;
 # long work, which brings how it tells of itself and is stopped along with what it works on.
 TAKE_MANY = {"penman_monteith", "string_window", "run_years", "run_trials", "choice_range"}
+
+
+def test_every_picture_is_linked_from_the_readme() -> None:
+    readme = (ROOT / "README.md").read_text("utf8")
+    pictures = sorted(path.name for path in (ROOT / "docs" / "screenshots").glob("*.png"))
+    assert 0 < len(pictures) < 20
+    assert [name for name in pictures if f"docs/screenshots/{name}" not in readme] == []
+    assert [name for name in re.findall(r"docs/screenshots/([\w-]+\.png)", readme) if name not in pictures] == []

@@ -47,10 +47,10 @@ def test_the_sheet_names_the_whole_kit_its_need_and_verdict_and_five_lights(clie
 def test_what_it_should_read_is_what_prove_says_in_that_light() -> None:
     a = assess(demo_jobs()[0])
     for column in light_columns(a, a.chosen):
-        short = column.points["short-amps"].value
-        now = light_from_short_amps(a.chosen.kit, short, 20.0)
+        now = light_from_short_amps(a.chosen.kit, column.points["short-amps"].value, 20.0)
         assert now.irradiance_w_m2 == pytest.approx(column.light_w_m2, rel=0.01)
-        for expected in expected_now(a, a.chosen, now):
+        assert column.now.irradiance_w_m2 == pytest.approx(column.light_w_m2, rel=0.01)
+        for expected in expected_now(a, a.chosen, column.now):
             assert column.points[expected.point].value == pytest.approx(expected.value, rel=1e-9)
 
 

@@ -18,6 +18,7 @@ CHANGES = [
     "/jobs/1/carried",
     "/jobs/1/sun/shade",
     "/jobs/1/photos",
+    "/jobs/1/row",
     "/jobs/1/photos/remove",
     "/preferences",
     "/jobs/1/field",

@@ -106,6 +106,51 @@ def test_every_list_of_the_job_by_hand(client) -> None:
     assert len(job(client).uses) == 5
 
 
+@pytest.mark.parametrize(
+    ("number", "stage", "place", "typed", "bad"),
+    [
+        (3, "survey", "pond.readings", {"on": "2026-11-20", "depth": "1.2 m"}, {"on": "2026-11-20", "depth": ""}),
+        (4, "survey", "well.test", {"after": "8 min", "level": "18.4 m"}, {"after": "8 m", "level": "18.4 m"}),
+        (1, "sun", "mount.horizon", {"azimuth": "300", "height": "12"}, {"azimuth": "300", "height": "95"}),
+        (1, "place", "measured", {"month": "6", "light": "3.4"}, {"month": "6", "light": "much"}),
+    ],
+)  # fmt: skip
+def test_a_row_is_typed_before_it_is_there(client, number: int, stage: str, place: str, typed: dict, bad: dict) -> None:
+    """No figure of ours begins it; what can't be read stays typed and adds nothing."""
+    if place == "well.test":
+        client.type("well.drawdown_by", "test", job=number)
+    if place == "measured":
+        client.type("climate", "world", job=number)
+
+    def rows() -> list:
+        found = client.get(f"/jobs/{number}/export.json").json()
+        for name in place.split("."):
+            found = found[name]
+        return found
+
+    before = rows()
+    form = soup(client.get(f"/jobs/{number}/{stage}")).select_one(f"#new-{place.replace('.', '-')}")
+    assert [box["value"] for box in form.select("input:not([type=hidden]):not([type=date])")] == [""] * len(
+        form.select("input:not([type=hidden]):not([type=date])")
+    )
+    wrong = client.change(f"/jobs/{number}/row", {"list": place, "stage": stage, **bad})
+    assert wrong.status_code == 422
+    again = soup(wrong).select_one(f"#new-{place.replace('.', '-')}")
+    assert again.select_one(".problem").text
+    assert {box["name"]: box["value"] for box in again.select("input:not([type=hidden])")}.items() <= bad.items()
+    assert rows() == before
+    assert client.change(f"/jobs/{number}/row", {"list": place, "stage": stage, **typed}).status_code == 200
+    assert len(rows()) == len(before) + 1
+
+
+def test_a_list_that_is_none_takes_no_row(client) -> None:
+    for place in ("", "herd.h1", "nonsense", "options"):
+        assert client.change("/jobs/1/row", {"list": place, "stage": "survey", "count": "3"}).status_code in (
+            404,
+            422,
+        ), place
+
+
 def test_a_track_becomes_the_run(client) -> None:
     answer = client.change("/jobs/1/survey/track", files={"file": ("walk.gpx", GPX, "application/gpx+xml")})
     assert answer.status_code == 200

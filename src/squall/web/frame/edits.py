@@ -14,6 +14,7 @@ from squall.core.reason import Spoken
 from squall.job.document.fields import spec
 from squall.job.document.job import Job
 from squall.job.document.paths import as_typed, value_at
+from squall.job.document.specs import ROWS
 from squall.job.edit import changes, kits, rows
 from squall.job.told.sun import stood
 from squall.job.worked.assess import assess
@@ -152,6 +153,29 @@ def _pull(job: Job, key: str) -> tuple[Job, Spoken]:
         if lever.key == key:
             return kits.pull(job, lever)
     raise NotFound(later("That lever is not on offer any more; the job has changed."))
+
+
+async def form_of(request: Request) -> dict[str, str]:
+    """What a form of any fields carries; read where waiting for it holds nobody up."""
+    return {key: str(value)[:60] for key, value in (await request.form()).items()}
+
+
+@router.post("/jobs/{job_id}/row")
+def add_typed(job_id: int, request: Request, conn: Db, form: Annotated[dict[str, str], Depends(form_of)]) -> Response:
+    """One more row of a list with its fields typed at once; what can't be read is said beside it and stays."""
+    place, stage, prefs = form.get("list", ""), form.get("stage", "survey"), prefs_of(request)
+    typed = {name: form[name] for name in ROWS.get(place, {}) if name in form}
+
+    def change(job: Job) -> tuple[Job, Spoken]:
+        return rows.add_typed_row(job, place, form.get("hint", ""), typed, catalogue(), prefs.units)
+
+    try:
+        stored = change_job(conn, job_id, change, prefs.who, check=assess)
+    except SquallError as error:
+        again = {f"{place}.{name}": value for name, value in typed.items()}
+        notices = Notices(errors={f"new-{place}": str(error)}, typed=again)
+        return answer(request, conn, one_job(conn, job_id), stage, notices, status_of(error))
+    return answer(request, conn, stored, stage)
 
 
 @router.post("/jobs/{job_id}/undo")

@@ -22,6 +22,7 @@ from squall.core.kit.setup import Setup
 from squall.core.reason import Spoken, Told
 from squall.drawing.section import STATIC as DRAWING
 from squall.job.document.base import own
+from squall.job.document.specs import ROWS
 from squall.job.stages import MAIN
 from squall.store.database import connect
 from squall.web.frame.plain_text import PlainTextEnvironment
@@ -116,6 +117,7 @@ def environment() -> Environment:
     env.globals["every_stage"] = MAIN
     env.globals["limits"] = limits
     env.globals["glossary"] = GLOSSARY
+    env.globals["row_specs"] = ROWS
     env.globals |= {"month_names": MONTHS, "short_months": SHORT_MONTHS}
     env.filters["slug"] = lambda path: str(path).replace(".", "-").replace(":", "-").replace("/", "-")
     env.filters["plain"] = number_text

@@ -19,7 +19,7 @@ from squall.words.message import translated
 READ_ATTRIBUTES = ("title", "aria-label", "placeholder", "alt")
 # Arguments of macros that are words: positions and names.
 WORDS_OF_MACROS: dict[str, tuple[int | str, ...]] = {
-    "act": (4, "label", "confirm", "aria"), "because": (1, 2, "title", "words"), "field": (3, "label"),
+    "act": (4, "label", "confirm", "aria"), "new_row": (4, "label"), "because": (1, 2, "title", "words"), "field": (3, "label"),
     "f": (1, "label"), "why": (), "figures": (),
 }  # fmt: skip
 _JINJA = r"\{#.*?#\}|\{%.*?%\}|\{\{.*?\}\}"

@@ -26,7 +26,7 @@ from squall.words import later, say
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
-ON_A_PAGE = 25
+ON_A_PAGE = 20
 # So many are worked out before the page is shown; of more, each when it comes into sight.
 AT_ONCE = 8
 # How long one request works out standings before it answers. [s]

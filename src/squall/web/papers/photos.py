@@ -7,6 +7,7 @@ from sqlite3 import Connection
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
+from pydantic import BaseModel
 
 from squall.core.errors import SquallError
 from squall.formats import job_json
@@ -23,21 +24,28 @@ router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
 
 
+class PhotoForm(BaseModel):
+    """A photo or a note as it is sent: of which part, with what words, and whether its place stays."""
+
+    file: UploadFile | None = None
+    part: str = ""
+    note: str = ""
+    place: str = ""
+    stage: str = "survey"
+
+
 @router.post("/jobs/{job_id}/photos")
-def keep_photo(
-    job_id: int, request: Request, conn: Db, file: UploadFile | None = None, part: Annotated[str, Form()] = "",
-    note: Annotated[str, Form()] = "", place: Annotated[str, Form()] = "", stage: Annotated[str, Form()] = "survey",
-) -> Response:  # fmt: skip
+def keep_photo(job_id: int, request: Request, conn: Db, form: Annotated[PhotoForm, Form()]) -> Response:
     """Keep a photo, a note, or both."""
     try:
-        data = file.file.read(MOST_BYTES + 1) if file is not None and file.filename else b""
-        made = read_picture(data, keep_place=place == "yes") if data else None
+        data = form.file.file.read(MOST_BYTES + 1) if form.file is not None and form.file.filename else b""
+        made = read_picture(data, keep_place=form.place == "yes") if data else None
         pictures = None if made is None else (made.whole, made.small)
-        add_photo(conn, job_id, part, note, prefs_of(request).who, pictures)
+        add_photo(conn, job_id, form.part, form.note, prefs_of(request).who, pictures)
     except SquallError as error:
-        notices = Notices(errors={"photo": str(error)}, typed={"photo-note": note, "photo-part": part})
-        return answer(request, conn, one_job(conn, job_id), stage, notices, status_of(error))
-    return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=say("Kept with the job.")))
+        notices = Notices(errors={"photo": str(error)}, typed={"photo-note": form.note, "photo-part": form.part})
+        return answer(request, conn, one_job(conn, job_id), form.stage, notices, status_of(error))
+    return answer(request, conn, one_job(conn, job_id), form.stage, Notices(banner=say("Kept with the job.")))
 
 
 @router.post("/jobs/{job_id}/photos/remove")

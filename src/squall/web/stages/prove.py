@@ -21,6 +21,7 @@ from squall.job.worked.assess import Assessment, assess
 from squall.store.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.store.log import add_visit, latest_visits
+from squall.web.frame.edits import form_of
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, database, prefs_of, status_of
 from squall.words import later, say
@@ -93,11 +94,6 @@ def past_readings(visits: Sequence[Visit]) -> list[tuple[Visit, list[tuple[Readi
 
 def _past_meaning(value: ReadingValue) -> Spoken:
     return say("nothing is promised here") if value.verdict is None else meaning(value.point, value.verdict)
-
-
-async def form_of(request: Request) -> dict[str, str]:
-    """What a form of any fields carries; read where waiting for it holds nobody up."""
-    return {key: str(value)[:60] for key, value in (await request.form()).items()}
 
 
 @router.post("/jobs/{job_id}/readings")

@@ -33,7 +33,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "nobody-near-renew-washers": N_("nobody near to renew its washers"),
     "one-panel": N_("one panel"),
     "one-school-fits-only-centrifugal-helical": N_(
-        "One school fits only centrifugal and helical ends: few parts, nothing to service on site."
+        "Some fit only centrifugal and helical pumps: few parts, nothing to service on site."
     ),
     "panel-battery-charge-controller": N_("panel, battery and charge controller"),
     "panel-direct": N_("panel direct"),
