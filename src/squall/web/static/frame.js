@@ -123,6 +123,7 @@ function refold() {
 function showPart(hash, alone) {
   const part = hash.length > 1 && document.getElementById(decodeURIComponent(hash.slice(1)));
   const work = document.getElementById("work");
+  if (part && part.matches("details")) part.open = true;
   if (!part || !work || part === work || !work.contains(part)) return;
   if (alone) {
     for (const fold of work.querySelectorAll(":scope > details.block[open], details.row-opens[open]")) {
