@@ -62,6 +62,8 @@ class Watched:
 def _open(browser: Browser, address: str, width: int, height: int, **more: object) -> Iterator[Page]:
     context = browser.new_context(viewport={"width": width, "height": height}, base_url=address, **more)
     context.set_default_timeout(15_000)
+    # The first page of a fresh clone waits until everything is compiled.
+    context.set_default_navigation_timeout(90_000)
     page = context.new_page()
     watched = Watched(page)
     yield page

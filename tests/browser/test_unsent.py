@@ -12,6 +12,7 @@ def person(browser: Browser, address: str) -> Iterator[BrowserContext]:
     """A browser whose line may break: its console says so, which is no fault of the page."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
     context.set_default_timeout(15_000)
+    context.set_default_navigation_timeout(90_000)
     yield context
     context.close()
 

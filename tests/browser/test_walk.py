@@ -208,7 +208,7 @@ def test_axe_finds_nothing(request: pytest.FixtureRequest, screen: str, theme: s
     page.goto("/")
     page.get_by_role("button", name=theme, exact=True).click()
     expect(page.locator("html")).to_have_attribute("data-theme", theme)
-    for address in [
+    every = [
         "/",
         *(f"/jobs/1/{stage}" for stage in STAGES),
         "/jobs/1/sheet/test",
@@ -217,7 +217,9 @@ def test_axe_finds_nothing(request: pytest.FixtureRequest, screen: str, theme: s
         "/sums",
         "/parts",
         "/nope",
-    ]:
+    ]
+    some = ["/", "/jobs/1/survey", "/jobs/1/power", "/jobs/1/kits", "/jobs/1/prove", "/parts"]
+    for address in every if theme == "light" else some:
         page.goto(address)
         if address.endswith("kits"):
             expect(page.locator(".kits tbody tr").first).to_be_visible(timeout=60_000)
