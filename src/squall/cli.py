@@ -152,9 +152,9 @@ def print_sheet(
     from squall.store.jobs import one_job
     from squall.store.log import latest_visits
     from squall.store.shelf import all_parts
+    from squall.web.frame.pages import file_name
     from squall.web.papers.content import PAPERS
     from squall.web.papers.pdf import paper_pdf
-    from squall.web.papers.sheets import file_name
     from squall.web.settings import Settings
     from squall.words import Voice, speaking
 

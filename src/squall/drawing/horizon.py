@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 from markupsafe import Markup, escape
 
-from squall.core.sky.sunlight import Horizon, SunPath
+from squall.core.sky.sunlight import Horizon, SunPath, height_at
 from squall.words import say
 
 WIDTH, HEIGHT, _LEFT, _BOTTOM, _TOP = 700.0, 190.0, 34.0, 24.0, 8.0
@@ -38,9 +38,8 @@ def horizon_picture(horizon: Horizon, days: Sequence[tuple[str, SunPath]], facin
     for azimuth, name in ((0.0, say("N")), (90.0, say("E")), (180.0, say("S")), (270.0, say("W"))):
         items.append(f'<text class="band-tick" x="{x(azimuth):.1f}" y="{HEIGHT - 7:g}" text-anchor="middle">{escape(name)}</text>')  # fmt: skip
     if horizon:
-        points = sorted(horizon)
         round_ = np.linspace(facing_deg - 179.9, facing_deg + 179.9, 721)
-        heights = np.interp(round_ % 360.0, [a for a, _ in points], [h for _, h in points], period=360.0)
+        heights = height_at(horizon, round_ % 360.0)
         line = " L".join(f"{x(float(a)):.1f} {y(float(h)):.1f}" for a, h in zip(round_, heights, strict=True))
         items.append(f'<path class="horizon-land" d="M{_LEFT:g} {y(0):.1f} L{line} L{WIDTH - 6:g} {y(0):.1f} Z"/>')
     for name, path in days:

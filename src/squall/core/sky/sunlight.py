@@ -246,6 +246,13 @@ def onto_plane(
 Horizon = tuple[tuple[float, float], ...]
 
 
+def height_at(horizon: Horizon, azimuth_deg: Floats) -> Floats:
+    """How high a horizon of one point or more stands at some azimuths: straight between its points, around the whole circle. [°]"""
+    points = sorted(horizon)
+    height: Floats = np.interp(azimuth_deg, [a for a, _ in points], [h for _, h in points], period=360.0)
+    return height
+
+
 def hidden_by(horizon: Horizon, path: SunPath) -> NDArray[np.bool_]:
     """Whether the sun stands behind a horizon.
 
@@ -259,10 +266,7 @@ def hidden_by(horizon: Horizon, path: SunPath) -> NDArray[np.bool_]:
     """
     if not horizon:
         return np.zeros(path.azimuth_deg.shape, dtype=bool)
-    points = sorted(horizon)
-    azimuths, heights = [a for a, _ in points], [h for _, h in points]
-    height = np.interp(path.azimuth_deg, azimuths, heights, period=360.0)
-    hidden: NDArray[np.bool_] = (90.0 - path.apparent_zenith_deg) < height
+    hidden: NDArray[np.bool_] = (90.0 - path.apparent_zenith_deg) < height_at(horizon, path.azimuth_deg)
     return hidden
 
 
@@ -310,9 +314,6 @@ def higher_of(one: Horizon, other: Horizon) -> Horizon:
     if not one or not other:
         return one or other
 
-    def at(horizon: Horizon, azimuth: float) -> float:
-        points = sorted(horizon)
-        return float(np.interp(azimuth, [a for a, _ in points], [h for _, h in points], period=360.0))
-
-    azimuths = sorted({a for a, _ in (*one, *other)})
-    return tuple((azimuth, max(at(one, azimuth), at(other, azimuth))) for azimuth in azimuths)
+    azimuths = np.array(sorted({a for a, _ in (*one, *other)}))
+    heights = np.maximum(height_at(one, azimuths), height_at(other, azimuths))
+    return tuple(zip(azimuths.tolist(), heights.tolist(), strict=True))

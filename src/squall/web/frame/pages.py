@@ -1,6 +1,7 @@
 """Rendering: templates, a person's units and theme, and the context that every page shares."""
 
 import json
+import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cache, lru_cache
@@ -199,6 +200,12 @@ def signed(value: float) -> str:
         return words.say("no change")
     sign = "+" if rounded > 0 else "\u2212"
     return sign + f"{abs(rounded):,}".replace(",", "\u202f")
+
+
+def file_name(name: str, ending: str) -> str:
+    """A job's name as a file's."""
+    plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "job"
+    return f"{plain}.{ending}"
 
 
 def page(request: Request, template: str, context: Mapping[str, Any], status: int = 200) -> HTMLResponse:

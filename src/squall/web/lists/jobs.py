@@ -1,6 +1,5 @@
 """The list of jobs: search, make, import, export, delete, bring back."""
 
-import re
 from sqlite3 import Connection
 from time import monotonic
 from typing import Annotated
@@ -21,7 +20,7 @@ from squall.job.told.verdict import GAPS, GRADE_WORDS, gaps_in, verdict_of
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored, add_job, delete_job, jobs_of, last_deleted, one_job, restore_deleted, whole
 from squall.store.standings import Standing, found, in_order, job_rows, keep_standings
-from squall.web.frame.pages import database, opened_by, page, prefs_of
+from squall.web.frame.pages import database, file_name, opened_by, page, prefs_of
 from squall.words import later, say
 
 router = APIRouter()
@@ -187,11 +186,10 @@ def import_job(request: Request, conn: Db, file: UploadFile) -> Response:
 def export_job(job_id: int, conn: Db) -> Response:
     """A job as a JSON file."""
     stored = one_job(conn, job_id)
-    name = re.sub(r"[^a-z0-9]+", "-", stored.job.name.lower()).strip("-") or f"job-{job_id}"
     return Response(
         job_json.export(whole(conn, stored)),
         media_type="application/json",
-        headers={"content-disposition": f'attachment; filename="{name}.squall.json"'},
+        headers={"content-disposition": f'attachment; filename="{file_name(stored.job.name, "squall.json")}"'},
     )
 
 

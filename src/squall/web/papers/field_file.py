@@ -24,11 +24,10 @@ from squall.store.jobs import Stored, one_job, whole
 from squall.store.log import add_visit
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
-from squall.web.frame.pages import STATIC, database, environment, prefs_of, speaker
+from squall.web.frame.pages import STATIC, database, environment, file_name, prefs_of, speaker
 from squall.web.frame.script_words import script_words
 from squall.web.papers.content import BUCKET, hose_lines
 from squall.web.papers.pdf import drawing_style
-from squall.web.papers.sheets import file_name
 from squall.web.stages.prove import MARK
 from squall.words import later, say, say_n, voice
 from squall.words.units import KINDS, parse, scale, shown

@@ -16,8 +16,7 @@ from squall.store.jobs import one_job, whole
 from squall.store.photos import SELECT_WHOLE, add_photo, picture, remove_photo
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
-from squall.web.frame.pages import database, prefs_of, status_of
-from squall.web.papers.sheets import file_name
+from squall.web.frame.pages import database, file_name, prefs_of, status_of
 from squall.words import say
 
 router = APIRouter()

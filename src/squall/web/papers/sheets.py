@@ -1,6 +1,5 @@
 """Papers: as a page that prints, and as a file."""
 
-import re
 from sqlite3 import Connection
 from typing import Annotated
 
@@ -9,19 +8,13 @@ from fastapi import APIRouter, Depends, Request, Response
 from squall.core.errors import NotFound
 from squall.store.jobs import one_job
 from squall.store.log import latest_visits
-from squall.web.frame.pages import database, page
+from squall.web.frame.pages import database, file_name, page
 from squall.web.papers.content import PAPERS, paper_of
 from squall.web.papers.pdf import paper_pdf
 from squall.words import later
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
-
-
-def file_name(name: str, ending: str) -> str:
-    """A job's name as a file's."""
-    plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "job"
-    return f"{plain}.{ending}"
 
 
 def _known(kind: str) -> str:

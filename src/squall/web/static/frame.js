@@ -48,10 +48,14 @@ window.addEventListener("load", () => {
   if (box) box.checked = lettersOn();
 });
 
+/* Open whatever an element is folded away in. */
+function unfold(element) {
+  for (let fold = element.closest("details:not([open])"); fold; fold = element.closest("details:not([open])")) fold.open = true;
+}
 function toFirst(selector) {
   const field = document.querySelector(selector);
   if (!field) return false;
-  for (let fold = field.closest("details:not([open])"); fold; fold = field.closest("details:not([open])")) fold.open = true;
+  unfold(field);
   field.focus();
   if (field.select) field.select();
   return true;
@@ -130,7 +134,7 @@ function showPart(hash, alone) {
       if (!fold.contains(part) && !part.contains(fold)) fold.open = false;
     }
   }
-  for (let fold = part.closest("details:not([open])"); fold; fold = part.closest("details:not([open])")) fold.open = true;
+  unfold(part);
   part.scrollIntoView({ block: "start" });
   const field = part.querySelector("input:not([type=hidden]), select, textarea") || part.querySelector("summary, a, button");
   if (field && window.matchMedia("(pointer: fine)").matches) field.focus({ preventScroll: true });

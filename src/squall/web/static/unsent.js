@@ -199,7 +199,7 @@ function restoreDrafts() {
       field.value = draft.value;
       noteAt(field, say("typed before, not kept yet"));
     } else noteAt(field, `${say("You had typed here")}: ${draft.value}`, draft.value);
-    for (let fold = field.closest("details:not([open])"); fold; fold = field.closest("details:not([open])")) fold.open = true;
+    unfold(field);
   }
 }
 /* A form that is sent the plain way carries its words with it. */
