@@ -73,7 +73,7 @@ def create_app(settings: Settings) -> FastAPI:
         app.include_router(part.router)
     app.mount("/static", StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")]), name="static")
     app.middleware("http")(keep_static)
-    app.add_middleware(GZipMiddleware, minimum_size=500)
+    app.add_middleware(GZipMiddleware, minimum_size=500, compresslevel=5)
     app.add_middleware(Guard, settings=settings, doorkeeper=app.state.doorkeeper)
     app.add_exception_handler(SquallError, squall_error)
     app.add_exception_handler(HTTPException, http_error)

@@ -57,8 +57,8 @@ def _surplus(kind, x, fixed, knots, pieces, static, drawdown, line):  # type: ig
 def meet(kind, fixed, low, high, knots, pieces, static, drawdown, line, out):  # type: ignore[no-untyped-def]
     """For each fixed figure the place between `low` and `high` where the surplus is nil, and the surplus at both ends.
 
-    out (3, fixed): place, surplus at `low`, surplus at `high`; at a bound if it is not nil between. Regula falsi by
-    Anderson and Bjoerck, BIT 13 (1973), 253-264 (from memory), every third round a halving, so that it always closes in.
+    out (3, fixed): place, surplus at `low`, surplus at `high`; at a bound if it is not nil between. After Chandrupatla,
+    Adv. Eng. Software 28 (1997), 145-149 (from memory): it always closes in, from both sides.
     """
     for c in range(fixed.size):
         a, b = low, high
@@ -73,23 +73,31 @@ def meet(kind, fixed, low, high, knots, pieces, static, drawdown, line, out):  #
         if below > 0.0:
             out[0, c] = high if falling else low
             continue
-        x = a
-        for n in range(200):
-            if n % 3 == 2 or fa == fb:
-                x = 0.5 * (a + b)
-            else:
-                x = a + (b - a) * (fa / (fa - fb))
-            f = _surplus(kind, x, fixed[c], knots, pieces, static, drawdown, line)
-            if f == 0.0:
-                break
-            if (f > 0.0) == (fa > 0.0):
-                share = 1.0 - f / fa
-                a, fa = x, f
-                fb *= share if share > 0.0 else 0.5
-            else:
-                share = 1.0 - f / fb
-                b, fb = x, f
-                fa *= share if share > 0.0 else 0.5
-            if abs(b - a) <= 1e-11 * max(abs(a), abs(b)):
-                break
-        out[0, c] = x
+        out[0, c] = _close_in(kind, fixed[c], a, b, fa, fb, knots, pieces, static, drawdown, line)
+
+
+@njit(cache=True, nogil=True)
+def _close_in(kind, fixed, a, b, fa, fb, knots, pieces, static, drawdown, line):  # type: ignore[no-untyped-def]
+    """The place between two of opposite sign, to 1e-11 of itself: inverse quadratic steps where they are sure, else halving."""
+    x1, x2, f1, f2 = b, a, fb, fa
+    x3, f3, share = b, fb, 0.5
+    for _ in range(100):
+        x = x1 + share * (x2 - x1)
+        f = _surplus(kind, x, fixed, knots, pieces, static, drawdown, line)
+        if (f > 0.0) == (f1 > 0.0):
+            x3, f3 = x1, f1
+        else:
+            x3, f3, x2, f2 = x2, f2, x1, f1
+        x1, f1 = x, f
+        best = x1 if abs(f1) < abs(f2) else x2
+        width = abs(x2 - x1)
+        near = 1e-11 * max(abs(best), 1e-300)
+        if f == 0.0 or width <= 2.0 * near:
+            return best
+        share = 0.5
+        xi, phi = (x1 - x2) / (x3 - x2), (f1 - f2) / (f3 - f2)
+        if phi * phi < xi and (1.0 - phi) * (1.0 - phi) < 1.0 - xi:
+            share = f1 / (f2 - f1) * f3 / (f2 - f3) + (x3 - x1) / (x2 - x1) * f1 / (f3 - f1) * f2 / (f3 - f2)
+        least = near / width
+        share = min(max(share, least), 1.0 - least)
+    return best

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import lru_cache
 
 from squall.core.drive.motors import Motor
 from squall.core.electrics.conductors import Conductor
@@ -65,6 +66,7 @@ def pump_stronger(factor: float) -> Change:
     return change
 
 
+@lru_cache(maxsize=1024)
 def flow_by(motor: Motor, factor: float) -> Motor:
     """A motor whose pump gives more or less at every head by a factor. [-]"""
     return replace(motor, points=tuple((q * factor, h, i) for q, h, i in motor.points))

@@ -25,6 +25,8 @@ from squall.words.units import parse, shown, text
 
 # The bucket whose seconds the sheet names, as people of each system have it.
 BUCKET = {"metric": "10 L", "us": "2.5 gal"}
+# The stage at which a paper's drawing is drawn.
+STAGE_DRAWN = {"test": "prove", "job": "lift"}
 PAPERS: Mapping[str, Message] = {"test": later("Test sheet"), "job": later("The whole job")}
 
 
@@ -94,7 +96,7 @@ def paper_of(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> dict[st
     bucket = BUCKET[voice().units]
     shared: dict[str, Any] = {
         "kind": kind, "paper": PAPERS[kind], "stored": stored, "job": stored.job, "a": a, "chosen": chosen, "wiring": a.wiring,
-        "verdict": verdict_of(a), "drawing": draw(stored.id, stored.job.name, a, "prove" if kind == "test" else "lift", size="wide"),
+        "verdict": verdict_of(a), "drawing": draw(stored.id, stored.job.name, a, STAGE_DRAWN[kind], size="wide"),
         "hoses": hose_lines(a, chosen), "place": place_words(stored.job) if stored.job.placed else "",
         "need_l": max(a.need_l) if a.light is not None else 0.0, "months": [], "columns": [], "joints": None,
         "bucket": bucket, "point_names": POINTS, "kinds": KIND, "past": [], "bucket_m3": parse(bucket, "litres", voice().units),

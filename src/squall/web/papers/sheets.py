@@ -6,10 +6,11 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request, Response
 
 from squall.core.errors import NotFound
+from squall.drawing import draw
 from squall.store.jobs import one_job
 from squall.store.log import latest_visits
 from squall.web.frame.pages import database, file_name, page
-from squall.web.papers.content import PAPERS, paper_of
+from squall.web.papers.content import PAPERS, STAGE_DRAWN, paper_of
 from squall.web.papers.pdf import paper_pdf
 from squall.words import later
 
@@ -39,6 +40,6 @@ def sheet_file(job_id: int, kind: str, conn: Db) -> Response:
 @router.get("/jobs/{job_id}/sheet/{kind}")
 def print_sheet(job_id: int, kind: str, request: Request, conn: Db) -> Response:
     """A paper alone, to be printed."""
-    return page(
-        request, "papers/page.html", paper_of(one_job(conn, job_id), _known(kind), latest_visits(conn, job_id, 1))
-    )
+    shown = paper_of(one_job(conn, job_id), _known(kind), latest_visits(conn, job_id, 1))
+    narrow = draw(job_id, shown["job"].name, shown["a"], STAGE_DRAWN[kind], size="narrow")
+    return page(request, "papers/page.html", {**shown, "drawing_for_phone": narrow})

@@ -1,5 +1,6 @@
 """Kits by hand, on the Kits page: the kit as it stands entered, its slots, what is owned, copies older than the shelf's."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from sqlite3 import Connection
 from typing import Annotated, Any
@@ -8,6 +9,7 @@ from fastapi import APIRouter, Depends, Form, Request, Response
 from pydantic import BaseModel
 
 from squall.catalogue import catalogue
+from squall.catalogue.families import FAMILIES
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Spoken
@@ -80,6 +82,7 @@ def by_hand(a: Assessment, job: Job, counts: dict[str, int]) -> dict[str, Any]:
         "slot_choices": {slot: found.choices for slot, found in spec.items() if found is not None},
         "enter_labels": {slot: field_spec(f"options.o1.{slot}", a.parts).label for slot in EnterForm.model_fields},
         "owned_choices": titles,
+        "owned_groups": _groups(a, titles),
         "old_copies": old_copies(job),
         "option": job.option,
         "lot": lot_of(job, a.parts),
@@ -87,6 +90,13 @@ def by_hand(a: Assessment, job: Job, counts: dict[str, int]) -> dict[str, Any]:
         "from_van": from_van(a, job, counts),
         "cable_labels": _labels(job),
     }
+
+
+def _groups(a: Assessment, titles: Mapping[str, Spoken]) -> list[tuple[Spoken, dict[str, Spoken]]]:
+    """Parts to choose from, under the name of their kind."""
+    known = {family.slot: family.title for family in FAMILIES.values()} | {"controllers": later("Controllers")}
+    sorted_out = [(known[slot], {key: titles[key] for key in a.parts.slot(slot) if key in titles}) for slot in SLOTS]
+    return [(title, rows) for title, rows in sorted_out if rows]
 
 
 def _labels(job: Job) -> dict[str, str]:
