@@ -32,7 +32,7 @@ lint: $(DEVSTAMP)
 	.venv/bin/djlint src/squall/web/templates --profile=jinja --lint --quiet
 
 test: $(DEVSTAMP)
-	test -x /usr/bin/chromium || (apt-get update -qq && apt-get install -y -qq chromium)
+	test -x /usr/bin/chromium -a -x /usr/bin/ngspice || (apt-get update -qq && apt-get install -y -qq chromium ngspice)
 	$(MAKE) --no-print-directory lint
 	.venv/bin/pytest -n 2
 

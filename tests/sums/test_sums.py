@@ -27,6 +27,8 @@ CONTRACT = {
     "reference-et": {"et0_mm_per_day", "extraterrestrial_mj_per_m2"},
     "sun-day": {"times", "irradiance_w_per_m2", "day_kwh_per_m2"},
     "storage-run": {"levels_l", "starts", "pumped_l", "short_l", "overflow_l", "run_h"},
+    "circuit": {"component_a", "node_v", "probe_v", "flow_l_per_min", "floating", "would_open", "closed"},
+    "netlist": {"spice"},
     "protect": {"rating_a", "weakest", "stall_current_a", "stall_blows", "problems", "fixes"},
 }
 

@@ -7,6 +7,7 @@
     ├── BadQuantity             typed text that is not the quantity wanted
     ├── BadCurve                a pump curve that no pump can have
     ├── BadNameplate            panel figures that no panel can have
+    ├── BadCircuit              parts joined as they can't be, or a circuit without an answer
     ├── Unsolvable              no working point between the bounds in which it must lie
     ├── UnknownPart             a part that the catalogue does not hold
     ├── NotFound                a job, option or reading that is not there
@@ -69,6 +70,10 @@ class BadCurve(SquallError):
 
 class BadNameplate(SquallError):
     """Panel figures that contradict one another."""
+
+
+class BadCircuit(SquallError):
+    """Parts joined as they can't be, or a circuit that has no answer; names the part."""
 
 
 class Unsolvable(SquallError):

@@ -6,7 +6,7 @@ from squall.core.errors import Unsolvable
 from squall.core.reason import Reason
 
 
-def root(function: Callable[[float], float], low: float, high: float) -> float:
+def root(function: Callable[[float], float], low: float, high: float, near: float = 1e-12) -> float:
     """The place between two bounds of opposite sign at which a function is nil.
 
     Parameters
@@ -15,11 +15,13 @@ def root(function: Callable[[float], float], low: float, high: float) -> float:
         Continuous, or with a single jump through nil.
     low, high : float
         Bounds at which its signs differ, or one of which is nil.
+    near : float
+        How near, as a share of the place. [-]
 
     Returns
     -------
     float
-        By Brent's method, to about 1e-12 relative. [as the bounds]
+        By Brent's method. [as the bounds]
 
     Raises
     ------
@@ -34,6 +36,6 @@ def root(function: Callable[[float], float], low: float, high: float) -> float:
     from scipy.optimize import brentq
 
     try:
-        return float(brentq(function, low, high, xtol=1e-15, rtol=1e-12))
+        return float(brentq(function, low, high, xtol=1e-15, rtol=near))
     except (ValueError, RuntimeError) as error:
         raise Unsolvable(Reason("no-working-point-found-these-figures")) from error

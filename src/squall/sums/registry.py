@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from squall.core.errors import NotFound, SquallError
-from squall.sums import arrays, hydraulics, levels, light, power, storage, weather, wiring
+from squall.sums import arrays, circuits, hydraulics, levels, light, power, storage, weather, wiring
 from squall.words import later
 
 
@@ -46,6 +46,16 @@ _MOTOR = {
     "points": [[0, 12.5, 2.9], [8.8, 10.57, 4.5], [17.6, 5.3, 5.83], [22, 1.5, 6.2]],
 }  # fmt: skip
 _PV = {"module": _MODULE, "irradiance_w_per_m2": 800.0, "cell_temperature_c": 45.0}
+
+_KIT = [
+    {"id": "sun", "type": "pv", "plus": "array", "minus": "back", **_PV},
+    {"id": "fuse", "type": "fuse", "a": "array", "b": "box", "rating_a": 10.0},
+    {"id": "float", "type": "switch", "a": "box", "b": "out", "closed": True},
+    {"id": "core1", "type": "resistor", "a": "out", "b": "motor_plus", "ohm": 0.1},
+    {"id": "core2", "type": "resistor", "a": "motor_minus", "b": "back", "ohm": 0.1},
+    {"id": "pump", "type": "pump", "plus": "motor_plus", "minus": "motor_minus", "motor": _MOTOR, "static_head_m": 6.0,
+     "pipes": [_PIPE]},
+]  # fmt: skip
 
 _ALL = (
     Sum("pipe-loss", hydraulics.PipeLossIn, hydraulics.PipeLossOut, hydraulics.sum_pipe_loss,
@@ -85,6 +95,9 @@ _ALL = (
     Sum("sun-day", weather.SunDayIn, weather.SunDayOut, weather.sum_sun_day,
         {"latitude_deg": -30.4, "longitude_deg": 24.1, "altitude_m": 1180.0, "date": "2026-06-21", "tilt_deg": 40.0,
          "azimuth_deg": 0.0, "sky": 0.62, "step_min": 30.0}),
+    Sum("circuit", circuits.CircuitIn, circuits.CircuitOut, circuits.sum_circuit,
+        {"components": _KIT, "probes": [["motor_plus", "motor_minus"], ["box", "out"]]}),
+    Sum("netlist", circuits.CircuitIn, circuits.NetlistOut, circuits.sum_netlist, {"components": _KIT}),
     Sum("light-of-place", light.LightOfPlaceIn, light.LightOfPlaceOut, light.sum_light_of_place,
         {"latitude_deg": -30.4, "longitude_deg": 24.6}),
     Sum("made-light", light.MadeLightIn, light.MadeLightOut, light.sum_made_light,

@@ -69,6 +69,13 @@ class MonotoneCubic:
         along = x - self._x[piece]
         return ((cube * along + square) * along + slope) * along + start
 
+    def slope_at(self, x: float) -> float:
+        """How the value grows with x at one place within the points; in value over x. [any]"""
+        piece = min(max(bisect_right(self._x, x), 1), len(self._pieces)) - 1
+        cube, square, slope, _ = self._pieces[piece]
+        along = x - self._x[piece]
+        return (3.0 * cube * along + 2.0 * square) * along + slope
+
     @property
     def ends(self) -> tuple[float, float]:
         """Least and greatest x, in whatever the points were. [any]"""

@@ -1,9 +1,23 @@
 """What each code of the core says, in English: a module for each of its packages."""
 
-from squall.words.reasons import advice, common, drive, electrics, hydraulics, kit, need, prove, sky, sources, years
+from squall.words.reasons import (
+    advice,
+    circuit,
+    common,
+    drive,
+    electrics,
+    hydraulics,
+    kit,
+    need,
+    prove,
+    sky,
+    sources,
+    years,
+)
 
 SENTENCES: dict[str, str | tuple[str, str]] = {
     **advice.SENTENCES,
+    **circuit.SENTENCES,
     **common.SENTENCES,
     **drive.SENTENCES,
     **electrics.SENTENCES,

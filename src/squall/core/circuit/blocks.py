@@ -1,0 +1,73 @@
+"""A circuit falls into blocks: what hangs on a single node, or leads nowhere, carries no current from the rest.
+
+Blocks are the biconnected pieces of the graph. Each is solved alone; a piece that ends dead (an open switch behind it) has
+no current, and pieces that nothing joins float, without anything going singular.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from squall.core.circuit.curves import Curve, Straight
+
+
+@dataclass(frozen=True)
+class Edge:
+    """One way through a part: which part, which of its two pairs of ends, from node to node, and its volts against amps."""
+
+    part: str
+    pair: int
+    a: str
+    b: str
+    curve: Straight | Curve
+
+    @property
+    def key(self) -> tuple[str, int]:
+        """What tells it from others."""
+        return self.part, self.pair
+
+
+def blocks_of(edges: Sequence[Edge]) -> list[list[Edge]]:
+    """Edges grouped into blocks, each two of which share at most one node.
+
+    References
+    ----------
+    J. Hopcroft, R. Tarjan, "Algorithm 447: efficient algorithms for graph manipulation", CACM 16 (1973), 372-378 (from
+    memory); here without recursion, and with several edges between two nodes.
+    """
+    beside: dict[str, list[int]] = {}
+    for number, edge in enumerate(edges):
+        beside.setdefault(edge.a, []).append(number)
+        beside.setdefault(edge.b, []).append(number)
+    found: list[list[Edge]] = []
+    seen: dict[str, int] = {}
+    low: dict[str, int] = {}
+    used: set[int] = set()
+    for root in beside:
+        if root in seen:
+            continue
+        seen[root] = low[root] = len(seen)
+        walked: list[int] = []
+        path: list[tuple[str, int, int]] = [(root, 0, -1)]
+        while path:
+            node, next_one, came_by = path.pop()
+            if next_one < len(beside[node]):
+                path.append((node, next_one + 1, came_by))
+                number = beside[node][next_one]
+                if number in used:
+                    continue
+                used.add(number)
+                walked.append(number)
+                other = edges[number].b if edges[number].a == node else edges[number].a
+                if other in seen:
+                    low[node] = min(low[node], seen[other])
+                else:
+                    seen[other] = low[other] = len(seen)
+                    path.append((other, 0, number))
+            elif path:
+                parent = path[-1][0]
+                low[parent] = min(low[parent], low[node])
+                if low[node] >= seen[parent]:
+                    cut = walked.index(came_by)
+                    found.append([edges[number] for number in walked[cut:]])
+                    del walked[cut:]
+    return found

@@ -1,0 +1,156 @@
+"""A pump controller in a circuit: where its input stands at most power, and what its output then gives."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from squall.core.circuit.blocks import Edge, blocks_of
+from squall.core.circuit.chains import Chains
+from squall.core.circuit.curves import PanelCurve, PowerCurve, Straight
+from squall.core.circuit.network import Network
+from squall.core.circuit.newton import solve_block
+from squall.core.circuit.parts import Controller
+from squall.core.roots import root
+
+INPUT, OUTPUT = 0, 1
+# Input volts tried where the power may have several tops.
+_TRIED = 24
+
+
+@dataclass(frozen=True)
+class Driven:
+    """How a controller works.
+
+    Attributes
+    ----------
+    input_v, input_a : float
+        At its input; below 0 V where it takes nothing. [V], [A]
+    watts : float
+        What its output may give. [W]
+    most_v : float
+        Most volts there. [V]
+    held : bool
+        Whether it stands at those volts rather than at most power.
+    """
+
+    input_v: float
+    input_a: float
+    watts: float
+    most_v: float
+    held: bool = False
+
+
+def edges_of(part: Controller, driven: Driven | None) -> list[Edge]:
+    """A controller's edges; none while it takes and gives nothing."""
+    if driven is None:
+        return []
+    given = Edge(part.id, OUTPUT, part.out_plus, part.out_minus, PowerCurve(driven.watts, driven.most_v))
+    if driven.input_v < 0.0:
+        return [given]
+    return [Edge(part.id, INPUT, part.pv_plus, part.pv_minus, Straight(driven.input_v, 0.0)), given]
+
+
+class _Port:
+    """What the rest of the circuit gives at a controller's input, over the volts held there."""
+
+    def __init__(self, part: Controller, others: Sequence[Edge], network: Network) -> None:
+        self.network = network
+        self.key = (part.id, INPUT)
+        edge = Edge(part.id, INPUT, part.pv_plus, part.pv_minus, Straight(0.0, 0.0))
+        block = next(block for block in blocks_of([*others, edge]) if edge in block)
+        self.rest = [one for one in Chains(block, self.key).edges if one.key != self.key]
+        self.edge = edge
+        # What was asked before of the same rest, in an earlier round.
+        self.known = network.ports.setdefault((part.id, *self.rest), {})
+
+    def at(self, volts: float) -> tuple[float, float]:
+        """Amps taken at given volts, and how the power still grows with them. [A], [W/V]"""
+        if volts not in self.known:
+            held = replace(self.edge, curve=Straight(volts, 0.0))
+            solved = solve_block([*self.rest, held], self.network.places, self.key)
+            self.network.places.update(solved.places)
+            amps = solved.amps_a[self.key]
+            self.known[volts] = amps, amps + volts * solved.amps_per_v
+        return self.known[volts]
+
+    def best(self, open_v: float) -> tuple[float, float]:
+        """Volts and watts of most power, below the open volts. [V], [W]"""
+
+        def growing(volts: float) -> float:
+            return self.at(volts)[1]
+
+        low, high = 0.25 * open_v, open_v
+        # Panels and cable alone have one top, however they are joined: each curve bends one way.
+        simple = all(isinstance(edge.curve, Straight | PanelCurve) for edge in self.rest)
+        if not simple:
+            low, high = self._around_the_top(open_v)
+        if simple and growing(low) <= 0.0:
+            low = 1e-6 * open_v
+        if growing(low) <= 0.0 or growing(high) >= 0.0:
+            volts = max((low, high), key=lambda v: v * self.at(v)[0])
+        else:
+            # The power is flat at its top: a millionth beside it is a millionth of a millionth of the watts.
+            volts = root(growing, low, high, near=1e-7)
+        return volts, volts * self.at(volts)[0]
+
+    def _around_the_top(self, open_v: float) -> tuple[float, float]:
+        tried = np.linspace(0.0, open_v, _TRIED + 1)[1:]
+        power = [float(volts) * self.at(float(volts))[0] for volts in tried]
+        top = int(np.argmax(power))
+        low = float(tried[top - 1]) if top else 1e-6 * open_v
+        return low, float(tried[min(top + 1, _TRIED - 1)])
+
+    def above_the_top(self, watts: float, best_v: float, open_v: float) -> float:
+        """Volts over those of most power at which it takes only some watts. [V]"""
+
+        def spare(volts: float) -> float:
+            return volts * self.at(volts)[0] - watts
+
+        if spare(open_v) >= 0.0:
+            return open_v
+        return best_v if spare(best_v) <= 0.0 else root(spare, best_v, open_v)
+
+
+def drive(
+    part: Controller, others: Sequence[Edge], network: Network, taken_w: Callable[[Driven], float]
+) -> Driven | None:
+    """How a controller works beside all other edges; None if it doesn't.
+
+    Parameters
+    ----------
+    part : Controller
+        The controller.
+    others : sequence of Edge
+        Everything else as it stands.
+    network : Network
+        Solves them.
+    taken_w : callable
+        What its output gives when it may give so much. [W]
+
+    Notes
+    -----
+    It works while the open volts at its input are not over its limit and the volts of most power not under its least. At
+    its most output volts it takes what its output needs, on the side of higher input volts.
+    """
+    if not part.runs or part.most_out_v <= 0.0:
+        return None
+    flow = network.flow(others)
+    if part.pv_plus not in flow.island or part.pv_minus not in flow.island:
+        return None
+    open_v = flow.across(part.pv_plus, part.pv_minus)
+    if open_v <= 0.0 or open_v > part.max_v:
+        return None
+    port = _Port(part, others, network)
+    best_v, most_w = port.best(open_v)
+    if best_v < part.min_v or most_w <= 0.0:
+        return None
+    driven = Driven(best_v, most_w / best_v, part.efficiency * most_w, part.most_out_v)
+    given_w = taken_w(driven)
+    if given_w >= driven.watts * (1.0 - 1e-9):
+        return driven
+    wanted_w = given_w / part.efficiency
+    if wanted_w <= 1e-9 * most_w:
+        return replace(driven, input_v=-1.0, input_a=0.0, held=True)
+    input_v = port.above_the_top(wanted_w, best_v, open_v)
+    return replace(driven, input_v=input_v, input_a=wanted_w / input_v, held=True)
