@@ -12,8 +12,8 @@ from squall.job.worked.doubts import doubt_in
 from squall.job.worked.years import report_of
 from squall.web.frame.background import Background
 from squall.web.frame.warming import warm_up
-from squall.web.stages.kit_filters import Filters
-from squall.web.stages.kit_search import search_for, search_key
+from squall.web.stages.kit.filters import Filters
+from squall.web.stages.kit.search import search_for, search_key
 
 
 def held_mb() -> float:

@@ -16,8 +16,8 @@ from squall.web.app import create_app
 from squall.web.frame.background import Background, Task
 from squall.web.frame.warming import warm_up
 from squall.web.settings import Settings
-from squall.web.stages.kit_filters import Filters
-from squall.web.stages.kit_search import PARTS, search_for, search_key
+from squall.web.stages.kit.filters import Filters
+from squall.web.stages.kit.search import PARTS, search_for, search_key
 
 
 def soup(answer) -> BeautifulSoup:

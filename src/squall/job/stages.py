@@ -76,7 +76,9 @@ _ALL = (
     Stage("kits", later("Kits"), later("which kits would do it"), "k", charts=True, air=True),
     Stage("wire", later("Wire"), later("which cable, which fuse"), "w",
           own_parts={"cable-pump": "cable-pump", "cable-array": "cable-array", "box": "box"},
-          home_of=("box", "cable-pump", "cable-array")),
+          home_of=("box", "cable-pump", "cable-array"), first=later("Cables and fuse")),
+    Stage("circuit", later("Circuit"), later("what is joined to what, in which order, and what a meter reads there"), under="wire",
+          own_parts={"panel": "panel", "box": "box", "cable-pump": "cable-pump", "cable-array": "cable-array", "pump": "pump"}),
     Stage("prove", later("Prove"), later("is it doing what it should, now"), "v",
           own_parts={"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"}),
 )  # fmt: skip

@@ -30,10 +30,10 @@ from squall.store.van import counts_in_van
 from squall.web.frame.background import Background, Task
 from squall.web.frame.edits import keep
 from squall.web.frame.pages import Prefs, database, page, prefs_of
-from squall.web.stages.kit_by_hand import by_hand
-from squall.web.stages.kit_by_hand import router as hand_router
-from squall.web.stages.kit_filters import END_WORDS, VOLTS, Filters, filters_of
-from squall.web.stages.kit_search import Search, search_for, search_key
+from squall.web.stages.kit.by_hand import by_hand
+from squall.web.stages.kit.by_hand import router as hand_router
+from squall.web.stages.kit.filters import END_WORDS, VOLTS, Filters, filters_of
+from squall.web.stages.kit.search import Search, search_for, search_key
 from squall.words import later
 
 router = APIRouter()

@@ -14,6 +14,9 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "charge-aged-battery-still-holds": N_("charge that an aged battery still holds"),
     "cheap-draws-own-prime": N_("cheap, draws its own prime"),
     "clamps-rope-sleeves-fuse-holder": N_("clamps, rope, sleeves, fuse holder"),
+    "breaker-of-pump": N_("the pump's breaker"),
+    "core-minus": N_("minus core"),
+    "core-plus": N_("plus core"),
     "could-do": N_("could do"),
     "dear-so-low-lift": N_("dear for so low a lift"),
     "few-parts-lots-water-price": N_("few parts, lots of water for its price"),
@@ -65,4 +68,8 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "no-string-fuse-fits": N_(
         "each of the {strings} strings wants a fuse of at least {least:amps}, and the panel stands at most {most:amps}: join fewer side by side"
     ),
+    "fuse-of-charger": N_("the charger's fuse, at the battery's post"),
+    "fuse-of-pump": N_("the pump's fuse"),
+    "panel-number": N_("{part}, number {number}"),
+    "string-fuse-number": N_("string fuse {number}"),
 }

@@ -15,7 +15,7 @@ from squall.job.worked.assess import Assessment, physics_key
 from squall.job.worked.doubts import spreads_in
 from squall.job.worked.trials import Trials
 from squall.web.frame.background import Background, Task
-from squall.web.stages.kit_filters import Filters
+from squall.web.stages.kit.filters import Filters
 
 PARTS = ("ranking", "trials", "choice")
 

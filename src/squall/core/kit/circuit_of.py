@@ -1,0 +1,319 @@
+"""A kit's parts as one circuit, in the order in which they stand from the sun to the pump.
+
+What is listed here is drawn, read with a meter, joined and taken apart in this order. Columns run from the panels to the
+motor: in each a part of the plus rail, one of the minus rail, or what stands across both.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from squall.core.circuit import parts
+from squall.core.circuit.solve import Circuit
+from squall.core.drive.solve import Battery, PvArray
+from squall.core.electrics.conductors import Conductor, resistance_ohm
+from squall.core.kit.cabling import Rules
+from squall.core.kit.parts import Device
+from squall.core.kit.setup import CONDUCTOR_C, Setup
+from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Direct
+from squall.core.kit.wiring import Wiring
+from squall.core.reason import Reason, Told
+
+Kind = Literal[
+    "panel", "y-lead", "string-fuse", "core", "connector", "joint", "fuse", "breaker", "switch", "float switch", "timer",
+    "pressure switch", "radio switch", "relay", "controller", "charger", "battery", "motor",
+]  # fmt: skip
+Pole = Literal["plus", "minus", "across"]
+Where = Literal["array", "run-array", "box", "post", "run-charge", "run-pump", "pump"]
+# What a hand, a float or a clock opens; on the page a click does.
+OPENED: frozenset[str] = frozenset(
+    {"switch", "float switch", "timer", "pressure switch", "radio switch", "relay", "breaker", "fuse", "string-fuse"}
+)
+# A plug, a crimp or a splice as it should be: common practice, no source. [ohm]
+CONTACT_OHM = 0.001
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A part of the circuit with what an installer knows of it.
+
+    Attributes
+    ----------
+    part : Part
+        What it is to the circuit.
+    kind : str
+        What it is to the hand.
+    name : str or Told
+        What it is called.
+    pole : str
+        ``plus`` or ``minus`` rail, or ``across`` both.
+    where : str
+        The box, the array, a run of cable, the pump.
+    conductor : Conductor or None
+        Of a core of cable.
+    length_m : float
+        Of a core of cable, one way. [m]
+    rating_a, rating_v : float or None
+        What it may carry and part, where somebody says. [A], [V]
+    """
+
+    part: parts.Part
+    kind: Kind
+    name: str | Told
+    pole: Pole
+    where: Where
+    conductor: Conductor | None = None
+    length_m: float = 0.0
+    rating_a: float | None = None
+    rating_v: float | None = None
+
+    @property
+    def id(self) -> str:
+        """Name of the part within the circuit."""
+        return self.part.id
+
+    @property
+    def ends(self) -> tuple[str, str]:
+        """Its two nodes; of a box with four terminals those of its input."""
+        return parts.ends(self.part)[0]
+
+
+@dataclass(frozen=True)
+class Column:
+    """What stands side by side at one place between sun and pump: on the plus rail, on the minus rail, across both."""
+
+    where: Where
+    plus: Placed | None = None
+    minus: Placed | None = None
+    across: tuple[tuple[Placed, ...], ...] = ()
+
+
+@dataclass(frozen=True)
+class KitCircuit:
+    """A kit's circuit and how it stands.
+
+    Attributes
+    ----------
+    columns : tuple of Column
+        From sun to pump.
+    """
+
+    columns: tuple[Column, ...]
+
+    @property
+    def placed(self) -> tuple[Placed, ...]:
+        """All parts, from the sun to the pump and back."""
+        found: list[Placed] = []
+        for column in self.columns:
+            found += [one for stack in column.across for one in stack]
+            found += [one for one in (column.plus, column.minus) if one is not None]
+        return tuple(found)
+
+    @property
+    def minus(self) -> str:
+        """The common minus, from which volts are read: the battery's, else the panels'."""
+        bank = next((one for one in self.placed if one.kind == "battery"), None)
+        return "array_minus" if bank is None else bank.ends[1]
+
+    def circuit(self) -> Circuit:
+        """The circuit to be solved."""
+        return Circuit([one.part for one in self.placed])
+
+    def opened(self, ids: Sequence[str]) -> "KitCircuit":
+        """The same with some switches open and some fuses blown."""
+        return KitCircuit(tuple(_column_opened(column, frozenset(ids)) for column in self.columns))
+
+
+def _column_opened(column: Column, ids: frozenset[str]) -> Column:
+    def changed(one: Placed | None) -> Placed | None:
+        if one is None or one.id not in ids:
+            return one
+        if isinstance(one.part, parts.Switch):
+            return replace(one, part=replace(one.part, closed=False))
+        if isinstance(one.part, parts.Protector):
+            return replace(one, part=replace(one.part, blown=True))
+        return one
+
+    across = tuple(tuple(found for one in stack if (found := changed(one)) is not None) for stack in column.across)
+    return replace(column, plus=changed(column.plus), minus=changed(column.minus), across=across)
+
+
+class _Rails:
+    """Lays parts along two rails, naming the nodes between them."""
+
+    def __init__(self) -> None:
+        self.columns: list[Column] = []
+        self.plus, self.minus = "array_plus", "array_minus"
+        self._made = 0
+
+    def node(self, rail: str) -> str:
+        """A new node's name."""
+        self._made += 1
+        return f"{rail}{self._made}"
+
+    def cores(self, where: Where, key: str, conductor: Conductor, metres: float) -> None:
+        """Both cores of a run of cable."""
+        ohm = resistance_ohm(conductor.ohm_per_m, metres, CONDUCTOR_C) / 2.0
+        plus, minus = self.node("p"), self.node("m")
+        ahead = Placed(
+            parts.Resistor(f"{key}_plus", self.plus, plus, ohm),
+            "core",
+            Reason("core-plus"),
+            "plus",
+            where,
+            conductor,
+            metres,
+        )
+        back = Placed(
+            parts.Resistor(f"{key}_minus", minus, self.minus, ohm), "core", Reason("core-minus"), "minus", where, conductor,
+            metres,
+        )  # fmt: skip
+        self.columns.append(Column(where, ahead, back))
+        self.plus, self.minus = plus, minus
+
+    def fuse(self, where: Where, rating_a: float, kind: Literal["fuse", "breaker"], ident: str, name: Reason) -> None:
+        """A fuse or breaker in the plus rail."""
+        plus = self.node("p")
+        part = parts.Protector(ident, self.plus, plus, rating_a)
+        self.columns.append(Column(where, Placed(part, kind, name, "plus", where, rating_a=rating_a)))
+        self.plus = plus
+
+    def device(self, where: Where, device: Device, number: int) -> None:
+        """A switch, timer, plug or joint in the plus rail."""
+        plus = self.node("p")
+        kind: Kind = device.kind  # type: ignore[assignment]
+        ident = f"device{number}"
+        part: parts.Part
+        if kind in ("connector", "joint"):
+            part = parts.Resistor(ident, self.plus, plus, CONTACT_OHM)
+        else:
+            part = parts.Switch(ident, self.plus, plus, True)
+        placed = Placed(part, kind, device.title, "plus", where, None, 0.0, device.rating_a, device.rating_v)
+        self.columns.append(Column(where, placed))
+        self.plus = plus
+
+    def across(self, where: Where, *stacks: tuple[Placed, ...]) -> None:
+        """What stands from rail to rail."""
+        self.columns.append(Column(where, across=stacks))
+
+
+def circuit_of(
+    setup: Setup, wiring: Wiring, rules: Rules, devices: Sequence[Device], light_w_m2: float, cell_c: float
+) -> KitCircuit:
+    """A kit's parts as they are joined, in some light.
+
+    Parameters
+    ----------
+    setup : Setup
+        The kit on its line with its cables.
+    wiring : Wiring
+        Its fuses.
+    rules : Rules
+        Fuse or breaker; length of the lead to the bank.
+    devices : sequence of Device
+        Switches, timers, plugs and joints that carry the pump's current.
+    light_w_m2, cell_c : float
+        On every panel; of their cells. [W/m2], [°C]
+
+    Returns
+    -------
+    KitCircuit
+        Fed straight: panels, cable, box with fuse and switches, cable, motor. Behind a pump controller: the controller in
+        the box, its fuse behind it. From a bank: charger, lead, battery with a fuse at its post.
+
+    Notes
+    -----
+    A switching charger joins panels and bank, through a diode that lets nothing back at night; a tracking one is a controller
+    with the bank's full volts as its most.
+    """
+    kit, layout, cabling = setup.kit, setup.layout, setup.cabling
+    rails = _Rails()
+    rails.across("array", *_strings(setup, wiring, light_w_m2, cell_c))
+    rating = wiring.protection.rating_a
+    array = cabling.array if cabling.array is not None else cabling.pump
+    if not isinstance(kit.supply, Direct) or layout.array_cable_m > 0.0:
+        rails.cores("run-array", "array", array, layout.array_cable_m)
+    before = [device for device in devices if device.kind == "connector"]
+    for number, device in enumerate(before):
+        rails.device("box", device, number)
+    where: Where = "box"
+    match kit.supply:
+        case Controlled():
+            _controller(rails, kit.supply)
+        case Banked():
+            _bank(rails, kit.supply, wiring, rules)
+            where = "post"
+        case _:
+            pass
+    if rating is not None:
+        rails.fuse(
+            where, rating, rules.kind, "fuse", Reason("fuse-of-pump" if rules.kind == "fuse" else "breaker-of-pump")
+        )
+    after = [device for device in devices if device.kind not in ("connector", "joint")]
+    for number, device in enumerate(after, start=len(before)):
+        rails.device("box", device, number)
+    rails.cores("run-pump", "pump", cabling.pump, layout.pump_cable_m)
+    joints = [device for device in devices if device.kind == "joint"]
+    for number, device in enumerate(joints, start=len(before) + len(after)):
+        rails.device("pump", device, number)
+    motor = parts.Pump("motor", rails.plus, rails.minus, kit.pump.motor, setup.line)
+    rails.across("pump", (Placed(motor, "motor", kit.pump.title, "across", "pump"),))
+    return KitCircuit(tuple(rails.columns))
+
+
+def _strings(setup: Setup, wiring: Wiring, light_w_m2: float, cell_c: float) -> list[tuple[Placed, ...]]:
+    """Each string from plus to minus: its fuse if it has one, its panels."""
+    kit = setup.kit
+    one = PvArray(kit.panel.module, 1, 1, light_w_m2, cell_c)
+    found = []
+    for string in range(kit.in_parallel):
+        stack: list[Placed] = []
+        top = "array_plus"
+        if wiring.string_fuse_a is not None:
+            fuse = parts.Protector(f"string_fuse{string + 1}", f"s{string + 1}_0", top, wiring.string_fuse_a)
+            stack.append(
+                Placed(fuse, "string-fuse", Reason("string-fuse-number", number=string + 1), "across", "array",
+                       rating_a=wiring.string_fuse_a)
+            )  # fmt: skip
+            top = f"s{string + 1}_0"
+        for number in range(kit.in_series):
+            low = "array_minus" if number == kit.in_series - 1 else f"s{string + 1}_{number + 1}"
+            panel = parts.Panels(f"panel{string + 1}_{number + 1}", top, low, one)
+            name = Reason("panel-number", part=kit.panel.title, number=string * kit.in_series + number + 1)
+            stack.append(Placed(panel, "panel", name, "across", "array"))
+            top = low
+        found.append(tuple(stack))
+    return found
+
+
+def _controller(rails: _Rails, supply: Controlled) -> None:
+    c = supply.controller
+    plus = rails.node("p")
+    part = parts.Controller(
+        "controller", rails.plus, rails.minus, plus, rails.minus, c.efficiency, c.min_v, c.max_v, c.out_max_v
+    )
+    rails.across("box", (Placed(part, "controller", c.title, "across", "box", rating_a=c.max_a),))
+    rails.plus = plus
+
+
+def _bank(rails: _Rails, supply: Banked, wiring: Wiring, rules: Rules) -> None:
+    c = supply.controller
+    plus = rails.node("p")
+    part: parts.Part
+    if c.kind == "charge-tracking":
+        part = parts.Controller(
+            "charger", rails.plus, rails.minus, plus, rails.minus, c.efficiency, c.min_v, c.max_v,
+            FULL_SHARE * supply.nominal_v,
+        )  # fmt: skip
+    else:
+        # Its transistors with what keeps the bank from the dark panels: half a volt at some amps, a guess.
+        part = parts.Diode("charger", rails.plus, plus, 1e-6, 0.03)
+    rails.across("box", (Placed(part, "charger", c.title, "across", "box", rating_a=c.max_a),))
+    rails.plus = plus
+    lead = next((run for run in wiring.runs if run.key == "charge"), None)
+    if lead is not None:
+        rails.cores("run-charge", "charge", lead.choice.conductor, rules.charge_lead_m)
+    if wiring.charge_fuse_a is not None:
+        rails.fuse("post", wiring.charge_fuse_a, "fuse", "charge_fuse", Reason("fuse-of-charger"))
+    bank = parts.Bank("battery", rails.plus, rails.minus, Battery(supply.open_v, supply.ohm))
+    rails.across("post", (Placed(bank, "battery", supply.battery.title, "across", "post"),))

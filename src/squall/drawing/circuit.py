@@ -1,0 +1,362 @@
+"""The circuit diagram: sun at one end, pump at the other, plus rail before minus rail, boxes as outlines; live.
+
+Two layings of the same columns: along the page, and down it for a phone. Both are made by rule from the columns of the
+kit's circuit, so no line crosses another.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from markupsafe import Markup, escape
+
+from squall.core.kit.circuit_of import Column, Placed
+from squall.core.reason import Spoken
+from squall.drawing.symbols import REACH, symbol
+from squall.job.wired.live import LIVE_V, LiveCircuit, LivePart
+from squall.job.wired.terminals import Wire
+from squall.words import later, say
+from squall.words.units import text
+
+# Room that a column takes along the rails.
+_STRING, _CORE, _DEVICE, _BOX, _ACROSS = 74.0, 96.0, 74.0, 100.0, 74.0
+# Between the rails at least, and of each panel in a string.
+_SPAN, _PANEL = 132.0, 58.0
+# Less is nothing: across a rail's drop, through a part. [V]
+_NO_VOLTS = 0.05
+
+
+@dataclass(frozen=True)
+class _Laid:
+    """Where a diagram's rails run: along x, or down y."""
+
+    down: bool
+    first_u: float
+    plus_v: float
+    span: float
+
+    def at(self, u: float, v: float) -> tuple[float, float]:
+        """A place so far along, so far from the plus rail."""
+        along, across = self.first_u + u, self.plus_v + v
+        return (across, along) if self.down else (along, across)
+
+
+class _Sheet:
+    def __init__(self, live: LiveCircuit, wires: Sequence[Wire], laid: _Laid, href: Callable[[LivePart], str]) -> None:
+        self.live, self.laid, self.href = live, laid, href
+        self.numbers = dict(_core_wires(live, wires))
+        self.items: list[str] = []
+        self.words: list[str] = []
+
+    def line(self, u1: float, v1: float, u2: float, v2: float, cls: str) -> None:
+        (x1, y1), (x2, y2) = self.laid.at(u1, v1), self.laid.at(u2, v2)
+        self.items.append(f'<line x1="{x1:.1f}" y1="{y1:.1f}" x2="{x2:.1f}" y2="{y2:.1f}" class="{cls}"/>')
+
+    def word(self, x: float, y: float, said: object, cls: str, anchor: str = "middle") -> None:
+        self.words.append(
+            f'<text x="{x:.1f}" y="{y:.1f}" class="{cls}" text-anchor="{anchor}">{escape(str(said))}</text>'
+        )
+
+    def rail(self, u1: float, u2: float, node: str, *, plus: bool) -> None:
+        """A stretch of rail at one node."""
+        dead = not self.has_volts(node) and plus
+        v = 0.0 if plus else self.laid.span
+        if u2 > u1:
+            self.line(u1, v, u2, v, f"wire {'plus' if plus else 'minus'}{' dead' if dead else ''}")
+
+    def has_volts(self, node: str) -> bool:
+        """Whether a node of the plus rail is live."""
+        return abs(self.live.volts(node) or 0.0) >= LIVE_V
+
+    def volts(self, u: float, node: str, *, plus: bool) -> None:
+        """Volts of a node, outside its rail."""
+        v = self.live.volts(node)
+        if v is None:
+            said: object = say("dead")
+        elif not plus and abs(v) < _NO_VOLTS:
+            return
+        else:
+            said = text(v, "volts")
+        # Along the page in a row of their own, over whatever stands on a switch.
+        x, y = self.laid.at(u, -31.0 if plus else self.laid.span + 21.0)
+        if self.laid.down:
+            x, y = self.laid.at(u, -8.0 if plus else self.laid.span + 8.0)
+            self.word(x, y + 4.0, said, "volts", "end" if plus else "start")
+        else:
+            self.word(x, y, said, "volts", "end")
+
+    def put(self, part: LivePart, u: float, v: float, *, across: bool) -> None:
+        """A part's symbol, as a link."""
+        x, y = self.laid.at(u, v)
+        turned = across != self.laid.down
+        inner = symbol(part.placed.kind, closed=not part.open)
+        turn = ' rotate(90)"' if turned else '"'
+        cls = (
+            "cpart"
+            + (" open" if part.open else "")
+            + ("" if part.live else " dead")
+            + (" hot" if part.would_open else "")
+        )
+        self.items.append(
+            f'<a href="{escape(self.href(part))}" class="{cls}" data-part="{part.placed.id}" '
+            f'aria-label="{escape(str(part_says(part)))}"><rect x="{x - 22:.1f}" y="{y - 22:.1f}" width="44" height="44" class="hit"/>'
+            f'<g transform="translate({x:.1f} {y:.1f}){turn}>{inner}</g></a>'
+        )
+
+    def named(self, lines: Sequence[object], u: float, v: float) -> None:
+        """A few short lines beside a part."""
+        x, y = self.laid.at(u, v)
+        for number, line in enumerate(lines):
+            if self.laid.down:
+                self.word(x, y + 4.0 + 13.0 * (number - (len(lines) - 1) / 2.0), line, "name", "start")
+            else:
+                self.word(x, y + 13.0 * number, line, "name")
+
+
+def part_says(part: LivePart) -> Spoken:
+    """A part as a screen reader and a pointer are told of it."""
+    amps = later("{amps:amps}", amps=abs(part.amps_a))
+    base = later("{number}: {name}, {amps}", number=part.number, name=part.placed.name, amps=amps)
+    if not part.can_open:
+        return base
+    if part.placed.kind in ("fuse", "string-fuse"):
+        return later("{base}; put it in", base=base) if part.open else later("{base}; take it out", base=base)
+    return later("{base}; close it", base=base) if part.open else later("{base}; open it", base=base)
+
+
+def _core_wires(live: LiveCircuit, wires: Sequence[Wire]) -> list[tuple[str, Wire]]:
+    cores = [part.placed.id for part in live.parts if part.placed.kind == "core"]
+    return list(zip(cores, [wire for wire in wires if not wire.link], strict=True))
+
+
+def draw_circuit(
+    live: LiveCircuit, wires: Sequence[Wire], href: Callable[[LivePart], str], *, down: bool = False
+) -> Markup:
+    """The diagram of a kit's circuit.
+
+    Parameters
+    ----------
+    live : LiveCircuit
+        As it stands now.
+    wires : sequence of Wire
+        Its terminal map, for the numbers on the cores.
+    href : callable
+        Where a click on a part leads.
+    down : bool
+        Rails down the page, for a phone.
+
+    Returns
+    -------
+    Markup
+        An ``svg`` element.
+    """
+    stacks = max(len(stack) for column in live.columns for stack in (*column.across, ()))
+    span = max(_SPAN, _PANEL * stacks + 26.0)
+    laid = _Laid(down, 40.0 if down else 16.0, 66.0 if down else 52.0, span)
+    sheet = _Sheet(live, wires, laid, href)
+    u = 0.0
+    outlines: list[tuple[str, float, float]] = []
+    for number, column in enumerate(live.columns):
+        width = _width(column)
+        _column(sheet, column, u, width, first=number == 0, last=number == len(live.columns) - 1)
+        if column.where in ("box", "post"):
+            if outlines and outlines[-1][0] == column.where and outlines[-1][2] == u:
+                outlines[-1] = (column.where, outlines[-1][1], u + width)
+            else:
+                outlines.append((column.where, u, u + width))
+        u += width
+    for where, begin, end in outlines:
+        _outline(sheet, where, begin, end)
+    length, breadth = u + (78.0 if down else 60.0), span + (132.0 if down else 100.0)
+    width, height = (breadth, length) if down else (length, breadth)
+    title = say("Circuit of the kit, from the panels to the pump")
+    return Markup(
+        f'<svg class="circuit {"down" if down else "along"}" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" '
+        f'role="group" aria-label="{escape(title)}" xmlns="http://www.w3.org/2000/svg">'
+        f"{''.join(sheet.items)}{''.join(sheet.words)}</svg>"
+    )
+
+
+def _width(column: Column) -> float:
+    if column.where == "array":
+        return _STRING * len(column.across) + 16.0
+    if any(one is not None and one.kind == "core" for one in (column.plus, column.minus)):
+        return _CORE
+    kinds = [stack[0].kind for stack in column.across]
+    if kinds and kinds[0] in ("controller", "charger"):
+        return _BOX
+    return _ACROSS if kinds else _DEVICE
+
+
+def _outline(sheet: _Sheet, where: str, begin: float, end: float) -> None:
+    before, after = (-58.0, 58.0) if sheet.laid.down else (-46.0, 26.0)
+    (x1, y1), (x2, y2) = sheet.laid.at(begin + 3.0, before), sheet.laid.at(end - 3.0, sheet.laid.span + after)
+    sheet.items.insert(
+        0, f'<rect x="{x1:.1f}" y="{y1:.1f}" width="{x2 - x1:.1f}" height="{y2 - y1:.1f}" rx="4" class="outline"/>'
+    )
+    said = say("box") if where == "box" else say("at the battery")
+    if sheet.laid.down:
+        sheet.word(x2 - 5.0, y1 + 13.0, said, "outline-word", "end")
+    else:
+        sheet.word(x1 + 6.0, y2 + 14.0, said, "outline-word", "start")
+
+
+def _column(sheet: _Sheet, column: Column, u: float, width: float, *, first: bool, last: bool) -> None:
+    middle = u + width / 2.0
+    if column.where == "array":
+        _strings(sheet, column, u, width)
+        return
+    plus, minus = _nodes(sheet, column)
+    if column.across and column.across[0][0].kind in ("controller", "charger"):
+        _box(sheet, column.across[0][0], u, width)
+        return
+    _rail_with(sheet, column.plus, (u, middle if last else u + width), plus, is_plus=True)
+    _rail_with(sheet, column.minus, (u, middle if last else u + width), minus, is_plus=False)
+    for stack in column.across:
+        one = sheet.live.part(stack[0].id)
+        span = sheet.laid.span
+        dead = "" if one.live else " dead"
+        sheet.line(middle, 0.0, middle, span / 2.0 - REACH, f"wire plus{dead}")
+        sheet.line(middle, span / 2.0 + REACH, middle, span, f"wire minus{dead}")
+        if one.placed.kind == "motor":
+            _motor(sheet, one, middle, span / 2.0)
+        else:
+            sheet.put(one, middle, span / 2.0, across=True)
+            lines = [one.kind, text(abs(one.amps_a), "amps")]
+            if sheet.laid.down:
+                sheet.named(lines, middle + 26.0, span / 2.0 - 20.0)
+            else:
+                sheet.named(lines, middle, span / 2.0 + 34.0)
+
+
+def _nodes(sheet: _Sheet, column: Column) -> tuple[tuple[str, str], tuple[str, str]]:
+    """Nodes of both rails where the column begins and where it ends."""
+    columns = sheet.live.columns
+    here = columns.index(column)
+    plus = minus = ""
+    for one in columns[: here + 1]:
+        before = plus, minus
+        if one.where == "array":
+            plus, minus = "array_plus", "array_minus"
+            continue
+        if one.plus is not None:
+            plus = one.plus.ends[1]
+        if one.minus is not None:
+            minus = one.minus.ends[0]
+        for stack in one.across:
+            part = stack[0].part
+            if stack[0].kind in ("controller", "charger"):
+                plus = getattr(part, "out_plus", None) or stack[0].ends[1]
+    return (before[0] or plus, plus), (before[1] or minus, minus)
+
+
+def _rail_with(
+    sheet: _Sheet, one: Placed | None, reach: tuple[float, float], nodes: tuple[str, str], *, is_plus: bool
+) -> None:
+    begin, end = reach
+    if one is None:
+        sheet.rail(begin, end, nodes[1], plus=is_plus)
+        return
+    middle, v = (begin + end) / 2.0, 0.0 if is_plus else sheet.laid.span
+    part = sheet.live.part(one.id)
+    if one.kind == "core":
+        sheet.rail(begin, end, nodes[0], plus=is_plus)
+        _core(sheet, part, middle, v, is_plus=is_plus)
+    else:
+        sheet.rail(begin, middle - REACH, nodes[0], plus=is_plus)
+        sheet.rail(middle + REACH, end, nodes[1], plus=is_plus)
+        sheet.put(part, middle, v, across=False)
+        rating = text(one.rating_a, "amps") if one.rating_a is not None else ""
+        sheet.named([word for word in (part.kind, rating) if word], middle, v + 24.0)
+    sheet.volts(end - 6.0, nodes[1], plus=is_plus)
+
+
+def _core(sheet: _Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) -> None:
+    wire = sheet.numbers[part.placed.id]
+    x, y = sheet.laid.at(u, v)
+    says = escape(str(part_says(part)))
+    sheet.items.append(
+        f'<a href="{escape(sheet.href(part))}" class="cpart core{"" if part.live else " dead"}" data-part="{part.placed.id}" '
+        f'aria-label="{says}"><rect x="{x - 22:.1f}" y="{y - 22:.1f}" width="44" height="44" class="hit"/>'
+        f'<circle cx="{x:.1f}" cy="{y:.1f}" r="9" class="wire-number"/>'
+        f'<text x="{x:.1f}" y="{y + 4:.1f}" class="wire-digit" text-anchor="middle">{wire.number}</text></a>'
+    )
+    size = wire.conductor.label
+    if is_plus:
+        lines = [size, f"{text(wire.length_m, 'length')}, {wire.colour}", text(abs(part.amps_a), "amps")]
+        sheet.named(lines, u, v + 24.0)
+    elif sheet.laid.down:
+        sheet.named([wire.colour], u, v + 14.0)
+    else:
+        sheet.named([wire.colour], u, v - 14.0)
+
+
+def _strings(sheet: _Sheet, column: Column, u: float, width: float) -> None:
+    span = sheet.laid.span
+    last = u + width
+    for number, stack in enumerate(column.across):
+        middle = u + _STRING * (number + 0.5)
+        parts = [sheet.live.part(one.id) for one in stack]
+        dead = "" if any(part.live for part in parts) else " dead"
+        step = span / len(parts)
+        edge = 0.0
+        for n, part in enumerate(parts):
+            place = step * (n + 0.5)
+            sheet.line(middle, edge, middle, place - REACH, f"wire plus{dead}" if n == 0 else f"wire{dead}")
+            sheet.put(part, middle, place, across=True)
+            edge = place + REACH
+        sheet.line(middle, edge, middle, span, f"wire minus{dead}")
+        amps = text(abs(parts[-1].amps_a), "amps")
+        if sheet.laid.down:
+            sheet.named([amps], middle + 22.0, span / 2.0 - 14.0)
+        else:
+            sheet.named([amps], middle + 26.0, span - 8.0)
+        if number:
+            for v in (0.0, span):
+                x, y = sheet.laid.at(middle, v)
+                sheet.items.append(f'<circle cx="{x:.1f}" cy="{y:.1f}" r="2.6" class="sym dot"/>')
+    first = u + _STRING * 0.5
+    sheet.rail(first, last, "array_plus", plus=True)
+    sheet.rail(first, last, "array_minus", plus=False)
+    sheet.volts(last - 8.0, "array_plus", plus=True)
+
+
+def _box(sheet: _Sheet, one: Placed, u: float, width: float) -> None:
+    part = sheet.live.part(one.id)
+    _, nodes = (
+        ("", ""),
+        _nodes(sheet, next(c for c in sheet.live.columns if c.across and c.across[0] and c.across[0][0] is one)),
+    )
+    plus, minus = nodes
+    inset = 22.0
+    sheet.rail(u, u + inset, plus[0], plus=True)
+    sheet.rail(u + width - inset, u + width, plus[1], plus=True)
+    sheet.rail(u, u + inset, minus[0], plus=False)
+    sheet.rail(u + width - inset, u + width, minus[1], plus=False)
+    (x1, y1), (x2, y2) = sheet.laid.at(u + inset, -12.0), sheet.laid.at(u + width - inset, sheet.laid.span + 12.0)
+    says = escape(str(part_says(part)))
+    sheet.items.append(
+        f'<a href="{escape(sheet.href(part))}" class="cpart{"" if part.live else " dead"}" data-part="{one.id}" aria-label="{says}">'
+        f'<rect x="{x1:.1f}" y="{y1:.1f}" width="{x2 - x1:.1f}" height="{y2 - y1:.1f}" class="sym fill"/>'
+        f'<line x1="{x1:.1f}" y1="{y2:.1f}" x2="{x2:.1f}" y2="{y1:.1f}" class="sym thin"/></a>'
+    )
+    x, y = sheet.laid.at(u + width / 2.0, sheet.laid.span / 2.0)
+    for number, line in enumerate(str(part.kind).split()):
+        sheet.word(x, y - 2.0 + 13.0 * number, line, "name inside")
+    sheet.volts(u + width - 8.0, plus[1], plus=True)
+
+
+def _motor(sheet: _Sheet, part: LivePart, u: float, v: float) -> None:
+    x, y = sheet.laid.at(u, v)
+    says = escape(str(part_says(part)))
+    sheet.items.append(
+        f'<a href="{escape(sheet.href(part))}" class="cpart{"" if part.live else " dead"}" data-part="motor" aria-label="{says}">'
+        f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{REACH:g}" class="sym fill"/>'
+        f'<text x="{x:.1f}" y="{y + 5:.1f}" class="motor-letter" text-anchor="middle">M</text></a>'
+    )
+    volts = text(abs(part.across_v or 0.0), "volts")
+    lines = [volts, text(abs(part.amps_a), "amps")]
+    if sheet.laid.down:
+        sheet.word(x, y + 34.0, " · ".join(lines), "name")
+    else:
+        for number, line in enumerate(lines):
+            sheet.word(x + 24.0, y - 2.0 + 14.0 * number, line, "name", "start")

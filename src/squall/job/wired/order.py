@@ -1,0 +1,221 @@
+"""The order of joining, worked from the circuit: dead first, then from the pump towards the sun, the source last.
+
+Whoever joins in this order never holds a live end: each step's far side is dead, and what could feed it is joined after it.
+To take apart, the same steps are gone back.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from squall.core.circuit.solve import Circuit
+from squall.core.drive.solve import PvArray
+from squall.core.kit.circuit_of import OPENED, KitCircuit
+from squall.core.kit.setup import Setup
+from squall.core.kit.supply import Banked, Controlled
+from squall.core.prove.expect import Now
+from squall.core.reason import Quantity, Spoken
+from squall.job.wired.live import KIND_WORDS
+from squall.job.wired.terminals import Wire
+from squall.words import later
+
+# Under this nothing is felt and no spark is drawn: what a covered array may still show. Common practice, no source. [V]
+DEAD_V = 1.0
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step: what to do, what to see before the next, why, and what could bite."""
+
+    does: Spoken
+    check: Spoken
+    why: Spoken
+    bites: Spoken = ""
+    undone: Spoken = ""
+
+
+def _wire_words(wire: Wire) -> Spoken:
+    return later(
+        "Wire {number}, {colour}: {first} to {second}.",
+        number=wire.number, colour=wire.colour, first=wire.first.says, second=wire.second.says,
+    )  # fmt: skip
+
+
+def _undo_words(wire: Wire) -> Spoken:
+    return later(
+        "Wire {number} off: {second}, then {first}.", number=wire.number, first=wire.first.says, second=wire.second.says
+    )
+
+
+def _dead(setup: Setup) -> Step:
+    open_v = Quantity(setup.kit.in_series * setup.kit.panel.module.voc_v, "volts")
+    does: Spoken = later(
+        "Make it dead: cover every panel so that no light gets in, keep their plugs apart, open every switch, take every fuse out."
+    )
+    check: Spoken = later("Between the array's plus and minus under {dead:volts}.", dead=DEAD_V)
+    if isinstance(setup.kit.supply, Banked):
+        does = later("{panels} Take the battery's rings off, minus first, and sleeve them.", panels=does)
+        check = later("{panels} No ring on the battery's posts.", panels=check)
+    return Step(
+        does, check,
+        later("Panels can't be switched off: in light they stand at up to {open}.", open=open_v),
+        later("A direct current's arc doesn't go out by itself. Never part or join a plug under load. Tie covers down: wind lifts them."),
+        later("Uncover nothing before the last ring is off."),
+    )  # fmt: skip
+
+
+def _pump_end(setup: Setup, wires: Sequence[Wire], kit: KitCircuit) -> Step:
+    motor = setup.kit.pump.motor
+    cores = [one.part for one in kit.placed if one.kind == "core" and one.where == "run-pump"]
+    loop = motor.resistance_ohm + sum(getattr(core, "ohm", 0.0) for core in cores)
+    check: Spoken = (
+        later("At the other end of the cable about {loop:ohms} between the cores: motor and cable.", loop=loop)
+        if setup.kit.pump.brushed
+        else later(
+            "At the other end the cores don't touch: no ohms near nothing. What a brushless motor reads says no more."
+        )
+    )
+    why = later("The joint at the pump is the one that can't be reached again. Plus on plus: a brushed motor swapped runs backwards and gives no water, a brushless one may die.")  # fmt: skip
+    bites: Spoken = later("Sleeve on the core before the joint is made; glue must ooze at both ends.")
+    if isinstance(setup.kit.supply, Controlled) and not setup.kit.pump.brushed:
+        bites = later("{sleeve} If this motor has three wires, label all three before it goes down: two swapped, it runs backwards.", sleeve=bites)  # fmt: skip
+    return Step(_joined(wires), check, why, bites, _parted(wires))
+
+
+def _joined(wires: Sequence[Wire]) -> Spoken:
+    said: Spoken = _wire_words(wires[0])
+    for wire in wires[1:]:
+        said = later("{first} {second}", first=said, second=_wire_words(wire))
+    return said
+
+
+def _parted(wires: Sequence[Wire]) -> Spoken:
+    backwards = list(reversed(wires))
+    said: Spoken = _undo_words(backwards[0])
+    for wire in backwards[1:]:
+        said = later("{first} {second}", first=said, second=_undo_words(wire))
+    return said
+
+
+def _across_open(kit: KitCircuit, ident: str) -> float:
+    """Volts between a part's source side and the common minus while every switch is open. [V]"""
+    opened = kit.opened([one.id for one in kit.placed if one.kind in OPENED])
+    node = next(one.ends[0] for one in kit.placed if one.id == ident)
+    return Circuit([one.part for one in opened.placed]).solve([(node, kit.minus)]).probe_v[0]
+
+
+def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: Now) -> tuple[Step, ...]:
+    """Steps from dead to running.
+
+    Parameters
+    ----------
+    setup : Setup
+        The kit on its line.
+    kit : KitCircuit
+        Its circuit in the light of now.
+    wires : sequence of Wire
+        Its terminal map.
+    now : Now
+        Light and heat, for what is to be read.
+
+    Returns
+    -------
+    tuple of Step
+        Dead, pump, box from the pump's side, source, fuse and sun.
+    """
+    cores = [one for one in kit.placed if one.kind == "core"]
+    of_core = dict(zip((one.id for one in cores), (wire for wire in wires if not wire.link), strict=True))
+    at_pump = [wire for wire in wires if wire.link and wire.second.kind == "motor"]
+    links = [wire for wire in wires if wire.link and wire not in at_pump]
+    steps = [_dead(setup), _pump_end(setup, [*at_pump, of_core["pump_plus"], of_core["pump_minus"]], kit)]
+    steps += [_link(wire) for wire in reversed(links) if not _at_battery(wire)]
+    if isinstance(setup.kit.supply, Banked):
+        steps += _bank(kit, of_core, [wire for wire in links if _at_battery(wire)])
+    if "array_plus" in of_core:
+        steps.append(_source(setup, [of_core["array_minus"], of_core["array_plus"]], now))
+    steps.append(_on(setup, kit, now))
+    return tuple(steps)
+
+
+def _at_battery(wire: Wire) -> bool:
+    return "battery" in (wire.first.kind, wire.second.kind)
+
+
+def _link(wire: Wire) -> Step:
+    return Step(
+        _joined([wire]),
+        later("A pull on each end; no strand outside its ferrule."),
+        later("Inside the box, from the pump towards the sun, so that what lies behind is dead."),
+        "",
+        _parted([wire]),
+    )
+
+
+def _bank(kit: KitCircuit, of_core: dict[str, Wire], posts: Sequence[Wire]) -> list[Step]:
+    charger = next((one for one in kit.placed if one.kind == "charger"), None)
+    battery = next(one for one in kit.placed if one.kind == "battery")
+    volts = getattr(battery.part, "battery").open_v  # noqa: B009  a part of several kinds
+    found = []
+    if "charge_plus" in of_core:
+        found.append(
+            Step(
+                _joined([of_core["charge_minus"], of_core["charge_plus"]]),
+                later("The charger's terminals marked for the battery, not those for panels or load."),
+                later("Battery before panels: without a bank a charge controller may pass the panels' open volts to whatever is joined."),
+                later("The charger's fuse stays out."),
+                _parted([of_core["charge_minus"], of_core["charge_plus"]]),
+            )
+        )  # fmt: skip
+    if posts:
+        found.append(
+            Step(
+                later("{wires} Plus first, then the battery's minus ring last.", wires=_joined(posts)),
+                later("Between the posts {volts:volts}, give or take what its charge says.", volts=volts),
+                later("With the minus ring last, a spanner that touches plus and frame makes no spark."),
+                later("A battery gives hundreds of amps into a spanner: rings and watches off. Lead makes hydrogen while it charges: air, no flame; its acid burns."),
+                _parted(posts),
+            )
+        )  # fmt: skip
+    if charger is not None:
+        found.append(
+            Step(
+                later("The charger's fuse in."),
+                later("The charger wakes and shows the battery: {volts:volts}.", volts=volts),
+                later("It finds out what bank it is on, before it sees the sun."),
+                "",
+                later("The charger's fuse out."),
+            )
+        )
+    return found
+
+
+def _source(setup: Setup, wires: Sequence[Wire], now: Now) -> Step:
+    array = PvArray(setup.kit.panel.module, setup.kit.in_series, setup.kit.in_parallel, now.irradiance_w_m2, now.cell_c)
+    return Step(
+        later("Panels still covered. {wires}", wires=_joined(wires)),
+        later("Lift a corner of the cover: plus on plus, and once uncovered {open:volts} in the light typed above.", open=array.point.voc_v),
+        later("The source last. Minus first is what is printed here: with plus open nothing can flow while both hands are at the terminals."),
+        later("In series the volts add: over 60 V DC a shock is real, and work for licensed practice. Local codes override this."),
+        _parted(wires),
+    )  # fmt: skip
+
+
+def _on(setup: Setup, kit: KitCircuit, now: Now) -> Step:
+    answer = kit.circuit().solve()
+    motor = next(one for one in kit.placed if one.kind == "motor")
+    a, b = motor.ends
+    across = answer.node_v.get(a, 0.0) - answer.node_v.get(b, 0.0)
+    fuse = next((one for one in kit.placed if one.kind in ("fuse", "breaker") and one.id == "fuse"), None)
+    before: Spoken = ""
+    if fuse is not None:
+        volts = _across_open(kit, "fuse")
+        kind = KIND_WORDS[fuse.kind]
+        before = later(
+            "Before the {kind} goes in, {volts:volts} between its source side and minus. ", kind=kind, volts=volts
+        )
+    return Step(
+        later("Water at the intake, outlet open. Fuse in, cover off, then the switches, the pump's last."),
+        later("{before}Running: {across:volts} and {amps:amps} at the pump in this light.", before=before, across=across, amps=abs(answer.part_a["motor"])),
+        later("Volts there and no water: look at once. A pump that stands burns, and panels can't blow its fuse."),
+        "",
+        later("Switches off, the pump's first; cover the panels; fuses out."),
+    )  # fmt: skip
