@@ -18,7 +18,8 @@ from squall.job.document.fields import check_all, edit
 from squall.job.document.job import Job
 from squall.job.edit import changes, kits
 from squall.job.edit.rows import add_row, add_typed_row, own_pump_from_curve, remove_row
-from squall.job.told.lift import costs_of, ends_of, joints_of, life_figures, own_view, trim_of
+from squall.job.fitted.joints import joints_of
+from squall.job.told.lift import costs_of, ends_of, life_figures, own_view, trim_of
 from squall.job.told.need import need_figures, need_findings
 from squall.job.worked.assess import assess
 from squall.job.worked.needs import et0_of, need_of, parts_of_need

@@ -20,6 +20,7 @@ CHANGES = [
     "/jobs/1/photos",
     "/jobs/1/row",
     "/jobs/1/photos/remove",
+    "/jobs/1/fit/tick",
     "/preferences",
     "/jobs/1/field",
     "/jobs/1/do/add-piece",

@@ -79,6 +79,7 @@ _ALL = (
           home_of=("box", "cable-pump", "cable-array"), first=later("Cables and fuse")),
     Stage("circuit", later("Circuit"), later("what is joined to what, in which order, and what a meter reads there"), under="wire",
           own_parts={"panel": "panel", "box": "box", "cable-pump": "cable-pump", "cable-array": "cable-array", "pump": "pump"}),
+    Stage("fit", later("Fit"), later("what is cut, what hangs on the rope, which step comes next"), "f"),
     Stage("prove", later("Prove"), later("is it doing what it should, now"), "v",
           own_parts={"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"}),
 )  # fmt: skip

@@ -14,13 +14,14 @@ from squall.core.need.demand import StockKind
 from squall.core.reason import Quantity
 from squall.core.sky.air import guessed_air
 from squall.core.sky.outside import daylight_outside_kwh
+from squall.job.document.field_spec import FieldSpec
 from squall.job.document.job import FILE_CLIMATE, WORLD_CLIMATE, AirMonth, Job, SkyDoc, SkyMonth, Typed, quantity
 from squall.job.document.options import with_slot
 from squall.job.document.own_pumps import LIFE_BRUSHED, LIFE_BRUSHLESS
 from squall.job.document.parts import part_choices, with_copies
 from squall.job.document.paths import as_typed, shown_as, value_at, with_value
 from squall.job.document.power import LOT
-from squall.job.document.specs import MOST_FITTINGS, OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH, FieldSpec
+from squall.job.document.specs import MOST_FITTINGS, OWN_CLIMATE, PEBBLE_SECONDS, PLAIN, ROWS, SKY_MONTH
 from squall.job.document.unsaid import with_said
 from squall.words import later
 from squall.words.calendar import MONTHS

@@ -8,7 +8,17 @@ from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Typed
 from squall.job.document.need import HerdRow, UseDoc, WantDoc
 from squall.job.document.own_pumps import OwnPoint, OwnPump
 from squall.job.document.parts import OwnedRow, PartCopy
-from squall.job.document.power import BankDoc, HorizonRow, LotRow, MountDoc, OutdoorsDoc, StoreDoc, TimerRow, YearsDoc
+from squall.job.document.power import (
+    BankDoc,
+    FitDoc,
+    HorizonRow,
+    LotRow,
+    MountDoc,
+    OutdoorsDoc,
+    StoreDoc,
+    TimerRow,
+    YearsDoc,
+)
 from squall.job.document.survey import (
     AirDoc,
     AirMonth,
@@ -156,6 +166,7 @@ class Job(Doc):
     bank: BankDoc = BankDoc()
     years: YearsDoc = YearsDoc()
     outdoors: OutdoorsDoc = OutdoorsDoc()
+    fit: FitDoc = FitDoc()
 
     need_by: Literal["litres", "herd"]
     litres: Typed

@@ -3,52 +3,13 @@
 A field is named by a path: ``lift``, ``well.total_depth``, ``run.p1.length``, ``herd.h2.count``.
 """
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import Literal
-
 from squall.core.need.demand import STATE_WORDS
-from squall.core.reason import Spoken
 from squall.core.sources.levels import WAYS
 from squall.core.sources.ponds import SHAPES
+from squall.job.document.field_spec import FieldSpec
 from squall.job.document.power import DAY_NAMES
 from squall.words import later
 from squall.words.calendar import MONTHS, WEEK_DAYS
-
-How = Literal["quantity", "choice", "words", "yes-no", "count", "cable", "date"]
-
-
-@dataclass(frozen=True)
-class FieldSpec:
-    """How one field is typed.
-
-    Attributes
-    ----------
-    label : str
-        Plain words.
-    how : str
-        ``quantity``, ``choice``, ``words``, ``yes-no``, ``count``, ``date`` or ``cable``.
-    kind : str
-        Of a quantity: key of :data:`squall.words.units.KINDS`.
-    low, high : float
-        Range in SI.
-    choices : mapping
-        Of a choice: value to words.
-    optional : bool
-        May be left empty.
-    hint : str
-        One line beside the field.
-    """
-
-    label: Spoken
-    how: How = "quantity"
-    kind: str = ""
-    low: float = 0.0
-    high: float = 0.0
-    choices: Mapping[str, Spoken] | None = None
-    optional: bool = False
-    hint: Spoken = ""
-
 
 # Fittings of one kind on a piece.
 MOST_FITTINGS = 1000
@@ -211,6 +172,17 @@ PLAIN: dict[str, FieldSpec] = {
         "ground": later("a ground frame"), "pole": later("a post"), "folding": later("folding legs, for the day")}),
     "outdoors.bags": FieldSpec(later("Carried in bags"), "count", low=1, high=8, hint=later("how many; what each weighs stands on Kits")),
     "outdoors.clearance": FieldSpec(later("Their lower edge above ground"), kind="head", low=0, high=4),
+    "fit.slack": FieldSpec(later("Slack over what is measured"), kind="length", low=0, high=5,
+                           hint=later("at the top of hose and cable, drip loop and all")),
+    "fit.ties": FieldSpec(later("Hose, cable and rope are tied"), "choice", choices={
+        "even": later("every {metres:length}", metres=1.8), "close": later("closer near the pump and at joints")}),
+    "fit.rope_end": FieldSpec(later("The rope's ends are"), "choice", choices={
+        "knot": later("tied in a knot"), "clamps": later("round a thimble, with clamps")}),
+    "fit.rope_breaks": FieldSpec(later("The rope breaks at"), kind="mass", low=1, high=20_000, optional=True,
+                                 hint=later("as its label says; empty: not known")),
+    "fit.hose_roll": FieldSpec(later("Hose is sold in rolls of"), kind="length", low=1, high=1000, optional=True),
+    "fit.cable_roll": FieldSpec(later("Cable is sold in rolls of"), kind="length", low=1, high=1000, optional=True),
+    "fit.rope_roll": FieldSpec(later("Rope is sold in rolls of"), kind="length", low=1, high=1000, optional=True),
     "want.headroom": FieldSpec(later("Headroom: times the need"), kind="number", low=1, high=5,
                                hint=later("some take 2, others 1")),
     "want.reserve": FieldSpec(later("Days held in reserve"), kind="number", low=0, high=30),

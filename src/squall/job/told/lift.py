@@ -7,7 +7,6 @@ from squall.core.drive.known_pumps import half_of_label
 from squall.core.errors import SquallError
 from squall.core.explain import Figure, Input
 from squall.core.hydraulics.curves import operating_point
-from squall.core.hydraulics.joints import End, Joint, clamps, joints_along
 from squall.core.hydraulics.losses import Cost, flow_on, water_costs
 from squall.core.hydraulics.pipes import flow_for_loss
 from squall.core.hydraulics.throttle import Throttle, throttle_for
@@ -174,25 +173,6 @@ def trim_of(chosen: KitAssessment, flow_m3_s: float, typed: str) -> Trim:
                say("Perry's Chemical Engineers' Handbook, 7th ed., table 6-4, from memory")),
     ]  # fmt: skip
     return Trim(typed, found, figures, "")
-
-
-@dataclass(frozen=True)
-class JointList:
-    """Joints along the run, clamps to buy, and how many sizes don't meet."""
-
-    joints: list[Joint]
-    clamps: int
-
-
-def joints_of(a: Assessment, chosen: KitAssessment) -> JointList:
-    """What joins what from the pump's barb to the outlet."""
-    ends = []
-    for piece, laid in zip(a.job.run, chosen.layout.pieces, strict=True):
-        hose = chosen.kit.hose if chosen.kit.hose is not None and laid.replaceable else a.parts.hoses.get(piece.hose)
-        bore = hose.inner_diameter_m if hose is not None else piece.bore.si
-        ends.append(End(piece.name, bore, hose is not None and hose.name.startswith("pipe")))
-    joints = joints_along(chosen.kit.pump.barb_m, ends[chosen.layout.suction_pieces :])
-    return JointList(joints, clamps(joints))
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,7 @@ from squall.core.reason import Spoken
 from squall.core.sky.typical_days import Light
 from squall.core.years.use import Use
 from squall.job.document.job import Job
+from squall.job.document.power import FitDoc
 from squall.job.document.unsaid import unsaid_of
 from squall.job.worked.kit import KitAssessment, Worked, assess_option
 from squall.job.worked.needs import Part, parts_of_need, wanted_of
@@ -142,7 +143,7 @@ def physics_key(job: Job) -> str:
 
 
 # What a job is called and what was logged of it: no result hangs on these.
-NO_WORDS: dict[str, object] = {"name": "", "place": "", "notes": "", "visits": []}
+NO_WORDS: dict[str, object] = {"name": "", "place": "", "notes": "", "visits": [], "fit": FitDoc()}
 
 
 @lru_cache(maxsize=KEPT)

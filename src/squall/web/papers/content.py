@@ -8,7 +8,7 @@ from squall.core.explain import QuantityName
 from squall.core.prove.expect import POINTS, Expected
 from squall.drawing import draw
 from squall.job.document.job import Visit
-from squall.job.told.lift import joints_of
+from squall.job.fitted.joints import joints_of
 from squall.job.told.need import need_figures
 from squall.job.told.place import place_words
 from squall.job.told.prove import KIND, light_columns

@@ -15,12 +15,12 @@ from squall.core.reason import Spoken
 from squall.formats import epanet, pump_curves
 from squall.job.document.job import Job
 from squall.job.edit.rows import add_typed_row, own_pump_from_curve
+from squall.job.fitted.joints import joints_of
 from squall.job.told.lift import (
     Trim,
     costs_of,
     ends_of,
     how_fitted,
-    joints_of,
     life_figures,
     lift_figures,
     own_view,

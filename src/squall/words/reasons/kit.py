@@ -72,4 +72,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "fuse-of-pump": N_("the pump's fuse"),
     "panel-number": N_("{part}, number {number}"),
     "string-fuse-number": N_("string fuse {number}"),
+    "hanging-depth": N_("hanging depth"),
+    "pieces": N_("pieces to cut"),
+    "rolls-sold": N_("lengths in which it is sold"),
 }

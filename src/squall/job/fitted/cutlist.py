@@ -1,0 +1,161 @@
+"""What is cut, how long, from which rolls; what hangs on the rope; when the first water comes."""
+
+from dataclasses import dataclass
+
+from squall.core.fit.cuts import CutPlan, cut_plan
+from squall.core.fit.filling import first_water_s, volume_above_m3
+from squall.core.fit.lifting import Hung, Load, drum_litres, load_on_rope, rope_needs_kg
+from squall.core.kit.setup import pump_run_m
+from squall.core.kit.supply import Direct
+from squall.core.reason import Spoken
+from squall.job.document.job import Job, Typed
+from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+from squall.words import later
+
+# Two sleeves on the joint at the pump, each this long: common practice, no source. [m]
+SLEEVE_M = 0.08
+
+
+@dataclass(frozen=True)
+class CutLine:
+    """Pieces of one kind of thing: what, which lengths with what each is for, and how they come off the rolls.
+
+    Attributes
+    ----------
+    key : str
+        ``hose``, ``cable``, ``rope`` or ``sleeve``, with what tells it from others.
+    name : Spoken
+        As it is bought.
+    pieces : tuple
+        (what for, length [m]).
+    roll_m : float or None
+        Length of a roll as it is sold, where somebody said. [m]
+    plan : CutPlan or None
+        How the pieces come off rolls of that length.
+    """
+
+    key: str
+    name: Spoken
+    pieces: tuple[tuple[Spoken, float], ...]
+    roll_m: float | None = None
+    plan: CutPlan | None = None
+
+    @property
+    def total_m(self) -> float:
+        """All pieces together. [m]"""
+        return sum(metres for _, metres in self.pieces)
+
+
+def hanging_m(a: Assessment) -> float:
+    """From the pump to what holds its rope: the rim, the bank, the float. [m]"""
+    return a.heights.rim_m + a.heights.pump_below_m
+
+
+def hangs(a: Assessment, chosen: KitAssessment) -> bool:
+    """Whether the pump hangs on a rope: it lies in the water, and nobody stands there."""
+    return chosen.kit.pump.placement != "surface" and hanging_m(a) > 0.0
+
+
+def _line(key: str, name: Spoken, pieces: list[tuple[Spoken, float]], roll: Typed | None) -> CutLine:
+    if roll is None or not pieces:
+        return CutLine(key, name, tuple(pieces))
+    return CutLine(key, name, tuple(pieces), roll.si, cut_plan([metres for _, metres in pieces], [roll.si]))
+
+
+def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, ...]:
+    """Hose, cable, rope and sleeve of the chosen kit.
+
+    Parameters
+    ----------
+    job : Job
+        For slack and rolls.
+    a : Assessment
+        The job worked out.
+    chosen : KitAssessment
+        Its kit.
+
+    Returns
+    -------
+    tuple of CutLine
+        The rope exactly as long as the pump hangs deep, so that it carries all; hose and cable longer by the slack.
+    """
+    slack = job.fit.slack.si
+    hoses: dict[str, tuple[Spoken, list[tuple[Spoken, float]]]] = {}
+    for number, (piece, laid) in enumerate(zip(job.run, chosen.layout.pieces, strict=True)):
+        kept = chosen.kit.hose is None or not laid.replaceable
+        hose = a.parts.hoses.get(piece.hose) if kept else chosen.kit.hose
+        name: Spoken = hose.title if hose is not None else later("hose of {bore:bore} bore", bore=piece.bore.si)
+        key = hose.id if hose is not None else f"own-{piece.id}"
+        hoses.setdefault(key, (name, []))[1].append((piece.name, piece.length.si + (slack if number == 0 else 0.0)))
+    found = [_line(f"hose-{key}", name, pieces, job.fit.hose_roll) for key, (name, pieces) in hoses.items()]
+    cables: dict[str, tuple[Spoken, list[tuple[Spoken, float]]]] = {}
+    run = pump_run_m(chosen.kit, chosen.layout)
+    to_pump: Spoken = later("panels to pump") if isinstance(chosen.kit.supply, Direct) else later("box to pump")
+    wanted: list[tuple[Spoken, object, float]] = [(to_pump, chosen.cabling.pump, run)]
+    if chosen.cabling.array is not None:
+        wanted.append((later("panels to box"), chosen.cabling.array, chosen.layout.array_cable_m))
+    for use, size, metres in wanted:
+        label = str(getattr(size, "label", ""))
+        cables.setdefault(label, (later("two-core cable, {size}", size=label), []))[1].append((use, metres + slack))
+    found += [_line(f"cable-{key}", name, pieces, job.fit.cable_roll) for key, (name, pieces) in cables.items()]
+    if hangs(a, chosen):
+        rope: list[tuple[Spoken, float]] = [(later("pump to its eye, exactly"), hanging_m(a))]
+        found.append(_line("rope", later("rope, stainless or rot-proof"), rope, job.fit.rope_roll))
+        sleeves = [
+            (later("{colour} core at the pump", colour=colour), SLEEVE_M) for colour in (later("red"), later("black"))
+        ]
+        found.append(CutLine("sleeve", later("adhesive-lined sleeve"), tuple(sleeves)))
+    return tuple(found)
+
+
+@dataclass(frozen=True)
+class Lowering:
+    """What hangs on the rope, what the rope must break at, and the drum that would float it. [m], [kg], [L]"""
+
+    hanging_m: float
+    load: Load
+    needs_kg: float
+    drum_l: float
+    rope_breaks_kg: float | None
+
+    @property
+    def rope_holds(self) -> bool | None:
+        """Whether the rope does; None where nobody said what it breaks at."""
+        return None if self.rope_breaks_kg is None else self.rope_breaks_kg >= self.needs_kg
+
+
+def lowering_of(job: Job, a: Assessment, chosen: KitAssessment) -> Lowering | None:
+    """What hangs on the rope of the chosen kit's pump; None where it doesn't hang."""
+    if not hangs(a, chosen):
+        return None
+    deep = hanging_m(a)
+    pipe = chosen.layout.line(chosen.kit.hose).pipes[0]
+    hose = chosen.kit.hose or a.parts.hoses.get(job.run[0].hose)
+    # A hose that nobody weighed: a third of its water, a guess on the light side of none.
+    mass = hose.mass_kg if hose is not None else 330.0 * pipe.area_m2
+    load = load_on_rope(
+        chosen.kit.pump.mass_kg, [Hung(deep, pipe.inner_diameter_m, mass)], chosen.cabling.pump.area_mm2, deep
+    )
+    breaks = None if job.fit.rope_breaks is None else job.fit.rope_breaks.si
+    return Lowering(deep, load, rope_needs_kg(load, job.fit.rope_end), drum_litres(load), breaks)
+
+
+@dataclass(frozen=True)
+class FirstWater:
+    """How long until the first water: litres of hose above the water, flow, seconds. [L], [m3/s], [s]"""
+
+    litres: float
+    flow_m3_s: float
+    seconds: float
+
+
+def first_water_of(a: Assessment, chosen: KitAssessment, flow_m3_s: float) -> FirstWater | None:
+    """When the first water comes at a flow; None where none does. [m3/s]"""
+    line = chosen.layout.line(chosen.kit.hose)
+    pipes = line.pipes[chosen.layout.suction_pieces :]
+    above = max(sum(pipe.length_m for pipe in pipes) - a.heights.pump_below_m, 0.0)
+    seconds = first_water_s(line, above, flow_m3_s)
+    if seconds is None:
+        return None
+    return FirstWater(1000.0 * volume_above_m3(line.pipes, above), flow_m3_s, seconds)

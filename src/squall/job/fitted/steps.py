@@ -1,0 +1,261 @@
+"""The steps in which the chosen kit goes in, worked from the kit and the place: each with why, a check, and what bites."""
+
+from dataclasses import dataclass
+
+from squall.core.fit.lifting import ONE_PERSON_KG
+from squall.core.reason import Spoken
+from squall.job.document.job import Job
+from squall.job.fitted.cutlist import FirstWater, Lowering
+from squall.job.fitted.joints import joints_of
+from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+from squall.words import later, say_n
+
+# Sodium hypochlorite wanted in a well's water to shock it, as chlorine; household bleach carries some 5 % of it. From the
+# WHO's technical notes on cleaning and disinfecting wells, from memory. [kg/m3], [-]
+SHOCK_KG_M3, BLEACH_SHARE = 0.05, 0.05
+
+
+@dataclass(frozen=True)
+class FitStep:
+    """One step.
+
+    Attributes
+    ----------
+    key : str
+        By which its tick is kept.
+    does, why, check, bites : Spoken
+        What to do; why; what to see before the next; what could hurt.
+    minutes : int
+        About so long. [min]
+    tools : Spoken
+        In the hand.
+    hold : bool
+        Whether nothing goes on before the check is true.
+    """
+
+    key: str
+    does: Spoken
+    why: Spoken
+    check: Spoken
+    minutes: int
+    tools: Spoken = ""
+    bites: Spoken = ""
+    hold: bool = False
+
+
+def fit_steps(
+    job: Job, a: Assessment, chosen: KitAssessment, lowering: Lowering | None, water: FirstWater | None
+) -> tuple[FitStep, ...]:
+    """Steps from the open bag to water at the outlet.
+
+    Parameters
+    ----------
+    job, a, chosen
+        The job, worked out, and its kit.
+    lowering : Lowering or None
+        What hangs on the rope, if anything does.
+    water : FirstWater or None
+        When the first water comes in good light.
+    """
+    steps = [_lay_out(job), *_end_steps(a, chosen), _bucket(chosen)]
+    if chosen.kit.pump.placement == "surface":
+        steps.append(_on_the_bank())
+    elif job.water in ("well", "cistern"):
+        steps += _into_a_well(job, a, lowering)
+    else:
+        steps += _into_open_water(lowering)
+    steps += [_panels(job), _box(chosen), _join(), _switch_on(water)]
+    if job.water == "well":
+        steps.append(_disinfect(job, a))
+    steps.append(_labels())
+    return tuple(steps)
+
+
+def _lay_out(job: Job) -> FitStep:
+    ties = later("every {metres:length}", metres=1.8)
+    if job.fit.ties == "close":
+        ties = later(
+            "every {near:length} near the pump and {far:length} above, on both sides of each joint", near=0.75, far=1.2
+        )
+    return FitStep(
+        "lay-out",
+        later("Lay hose, rope and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties),
+        later("On the ground a short piece costs nothing. The rope is the shortest of the three, so that it carries all."),
+        later("Rope taut, hose and cable slack beside it; the hose's free end capped against dirt."),
+        30, later("tape, knife, ties"),
+    )  # fmt: skip
+
+
+def _end_steps(a: Assessment, chosen: KitAssessment) -> list[FitStep]:
+    joints = joints_of(a, chosen)
+    needs = [str(need) for joint in joints.joints for need in joint.needs if need.code != "pushed-on"]
+    more: Spoken = later("Between: {needs}.", needs="; ".join(dict.fromkeys(needs))) if needs else ""
+    return [
+        FitStep(
+            "end",
+            later("Hose onto the pump's barb, two clamps, their screws on opposite sides. {more}", more=more),
+            later("Under pressure a single clamp lets go on one side. A stiff pipe straight on a plastic barb snaps it: soft sleeve between."),
+            later("It doesn't turn by hand. {clamps} on the whole run.", clamps=say_n("{n} clamp", "{n} clamps", joints.clamps)),
+            15, later("screwdriver, hot water for a stiff hose"),
+        ),
+        FitStep(
+            "splice",
+            later("Cable onto the pump's leads: sleeve on first, plus to plus, crimp or solder, shrink until glue oozes at both ends."),
+            later("This joint lies under water for years and can't be reached."),
+            later("Pull it as hard as you dare; the strain goes to the cable's tie, not to the joint."),
+            20, later("crimper, hot air or a flame kept off the hose"),
+            later("With three wires, label all three before they go down: two swapped, it runs backwards."), hold=True,
+        ),
+    ]  # fmt: skip
+
+
+def _bucket(chosen: KitAssessment) -> FitStep:
+    return FitStep(
+        "bucket",
+        later("Bucket test: pump in a bucket, short hose, on its own source, a few seconds."),
+        later("What fails now is mended in a minute; down there it costs a day. Again after any change of its end."),
+        later("It turns the right way and fills; then off, and dry hands."),
+        10, later("bucket, the box or a charged battery"),
+        later("Never dry: a helical end's rubber melts within a minute.") if chosen.kit.pump.end == "helical" else "", hold=True,
+    )  # fmt: skip
+
+
+def _on_the_bank() -> FitStep:
+    return FitStep(
+        "bank",
+        later("Pump on a firm, level place above flood; foot valve and strainer in the water, the suction pipe rising all the way."),
+        later("A hump in the suction keeps air, and a pump that draws air draws nothing."),
+        later("Filled to the brim through the priming plug, it stays full."),
+        20, later("spanner, a can of water"), later("A bank that undercuts carries nobody."), hold=True,
+    )  # fmt: skip
+
+
+def _into_a_well(job: Job, a: Assessment, lowering: Lowering | None) -> list[FitStep]:
+    found = [
+        FitStep(
+            "eye",
+            later("Eye bolt through the well's cap: pilot hole, then the bolt's own size, washer and nut beneath."),
+            later("Rope, hose and cable get a hole each; a cap that closes keeps out what falls and what thirsts."),
+            later("It carries your weight."),
+            20, later("drill, step drill, spanner"),
+            later("Never enter a well: its gas kills without a warning, and so do those who follow. Tie yourself and every tool."),
+        )
+    ]  # fmt: skip
+    if lowering is not None:
+        people = lowering.load.people
+        crew: Spoken = (
+            later("one person can") if people == 1 else later("two people: over {most:mass}", most=ONE_PERSON_KG)
+        )
+        found.append(
+            FitStep(
+                "lower",
+                later("Wipe everything with a cloth wet with dilute bleach. Lower by the rope alone, {deep:length}, and make it fast.", deep=lowering.hanging_m),
+                later("Neither hose nor cable carries: a lead pulled out under water ends the day. {crew}, for {dry:mass} now and {full:mass} with the hose full.", crew=crew, dry=lowering.load.dry_kg, full=lowering.load.lift_kg),
+                later("It hangs free: lift a hand's breadth and set it down. Slack hose and cable at the top, drip loop below the box."),
+                20, later("gloves, bleach, cloth"), later("Fingers out of the rope's bights. Nobody under it, nobody on the cap."), hold=True,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _into_open_water(lowering: Lowering | None) -> list[FitStep]:
+    drum: Spoken = (
+        later("a float")
+        if lowering is None
+        else later("a drum of {litres:litres} or more", litres=lowering.drum_l / 1000.0)
+    )
+    return [
+        FitStep(
+            "float",
+            later("Hang the pump under {drum}, clear of the bottom, in a crate with a screen; moor it to the bank by its rope.", drum=drum),
+            later("Mud lies at the bottom and weed floats on top; half a metre down is the cleanest. The level falls, a float goes with it."),
+            later("Pull: the mooring holds, and nothing hangs on cable or hose."),
+            30, later("drum, crate, screen, stake"),
+            later("Not alone at deep water or on ice. No boat under the hose."), hold=True,
+        )
+    ]  # fmt: skip
+
+
+def _panels(job: Job) -> FitStep:
+    tilt: Spoken = (
+        later("{angle:angle} from level", angle=job.tilt.si) if job.tilt is not None else later("as Sun and shade says")
+    )
+    return FitStep(
+        "panels",
+        later("Panels where nothing shades them from morning to evening, tilted {tilt}, tied against the wind on Frost and wind.", tilt=tilt),
+        later("A small shadow on one panel throttles its whole string."),
+        later("All packing corners off; nobody's own shadow on them; covered until the last step."),
+        40, later("spanner, level, covers and string"),
+        later("A panel in wind is a sail: two people. Live in any light."),
+    )  # fmt: skip
+
+
+def _box(chosen: KitAssessment) -> FitStep:
+    lamps: Spoken = later("lamps in sight, ") if chosen.kit.controller is not None else ""
+    return FitStep(
+        "box",
+        later("Box in the shade, {lamps}cable entries at the bottom, glands tight, spare fuse inside.", lamps=lamps),
+        later("Heat ages what is inside; water runs in from above, never from below."),
+        later("A tug at each gland; no mud in any plug."),
+        20, later("screwdriver, gland spanner"),
+    )  # fmt: skip
+
+
+def _join() -> FitStep:
+    return FitStep(
+        "join",
+        later("Join it in the order that Circuit prints: dead first, the pump, the box, the source last."),
+        later("Whoever joins in that order never holds a live end."),
+        later("Each check of that list true before the next."),
+        30, later("meter, screwdriver, crimper"),
+        later("Over 60 V DC licensed practice. Local codes override all of this."), hold=True,
+    )  # fmt: skip
+
+
+def _switch_on(water: FirstWater | None) -> FitStep:
+    when: Spoken = (
+        later("in good light no water is to be expected; look at the verdict first")
+        if water is None
+        else later("the first water after about {seconds:seconds}, {litres:litres} of hose being empty", seconds=water.seconds, litres=water.litres / 1000.0)
+    )  # fmt: skip
+    return FitStep(
+        "on",
+        later("Off, then on. Look and listen: {when}.", when=when),
+        later("A pump that runs dry, or stands with volts on it, is hurt within a minute."),
+        later("Water at the outlet; then Prove: volts, amps, a timed bucket."),
+        10, later("watch, bucket, meter"),
+        later("Nothing by then: switch off and look. Pipe ends and clamps are under pressure: face away."), hold=True,
+    )  # fmt: skip
+
+
+def _disinfect(job: Job, a: Assessment) -> FitStep:
+    bore, total = job.well.bore, job.well.total_depth
+    dose: Spoken = later("as the health office says for its litres")
+    if bore is not None and total is not None and a.heights.level is not None:
+        water_m = max(total.si - a.heights.level.level.depth_m, 0.0)
+        litres = 785.4 * bore.si**2 * water_m
+        bleach = litres / 1000.0 * SHOCK_KG_M3 / BLEACH_SHARE
+        dose = later(
+            "{bleach:litres} of household bleach (5 %) for the {water:litres} in it",
+            bleach=bleach / 1000.0,
+            water=litres / 1000.0,
+        )
+    return FitStep(
+        "disinfect",
+        later("If anyone drinks of it, disinfect the well: {dose}. Let it stand a night, then pump until the smell is gone.", dose=dose),
+        later("Hands, rope and hose have been in it. The dose is that of the WHO's notes on wells, from memory: 50 mg of chlorine a litre."),
+        later("A test by whoever tests drinking water there."),
+        15, later("bleach without perfume, gloves, goggles"),
+        later("Never with acid or ammonia: the gas kills. Away from the animals until it is pumped clear."),
+    )  # fmt: skip
+
+
+def _labels() -> FitStep:
+    return FitStep(
+        "labels",
+        later("Label both ends of each wire with its number, the box with its fuse and volts, the rope with its length; paper of the job in the lid."),
+        later("Whoever comes in three years, at six in the morning, was not here today."),
+        later("A stranger could say which fuse belongs where."),
+        10, later("labels, pencil, tape"),
+    )  # fmt: skip

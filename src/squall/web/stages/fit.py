@@ -1,0 +1,122 @@
+"""Fit: what is cut, what hangs on the rope, when the first water comes, and the steps with their ticks."""
+
+from sqlite3 import Connection
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Form, Request, Response
+from pydantic import BaseModel
+
+from squall.core.errors import NotFound, SquallError
+from squall.core.explain import Figure, Input
+from squall.core.fit.lifting import END_KEEPS, ROPE_KG_M, SAFETY
+from squall.core.prove.expect import unknown_light
+from squall.job.document.job import Job
+from squall.job.fitted.cutlist import FirstWater, Lowering, cut_list, first_water_of, lowering_of
+from squall.job.fitted.steps import FitStep, fit_steps
+from squall.job.told.prove import expected_now
+from squall.job.worked.assess import Assessment, assess
+from squall.job.worked.kit import KitAssessment
+from squall.store.database import connect
+from squall.store.fit import tick as keep_tick
+from squall.store.fit import ticks_of, untick
+from squall.store.jobs import Stored, one_job
+from squall.web.frame.edits import answer
+from squall.web.frame.job_page import Notices
+from squall.web.frame.pages import Prefs, database, figure_map, prefs_of, status_of
+from squall.words import later, say
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+
+
+def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
+    """All of the page; nothing without a kit."""
+    a = assess(stored.job)
+    if a.chosen is None:
+        return {"steps": None}
+    lowering = lowering_of(stored.job, a, a.chosen)
+    water = first_water(a, a.chosen)
+    conn = connect(request.app.state.settings.database)
+    try:
+        ticks = ticks_of(conn, stored.id, a.chosen.option.id)
+    finally:
+        conn.close()
+    steps = fit_steps(stored.job, a, a.chosen, lowering, water)
+    return {
+        "steps": steps,
+        "ticks": ticks,
+        "next_step": next((step.key for step in steps if step.key not in ticks), ""),
+        "cuts": cut_list(stored.job, a, a.chosen),
+        "lowering": lowering,
+        "lowering_figures": figure_map(lowering_figures(stored.job, lowering)) if lowering else {},
+        "water": figure_map(water_figures(water)) if water else {},
+    }
+
+
+def first_water(a: Assessment, chosen: KitAssessment) -> FirstWater | None:
+    """When the first water comes in the light that the sheet takes where nobody read it."""
+    flow = next((row.value for row in expected_now(a, chosen, unknown_light(20.0)) if row.point == "outlet-flow"), None)
+    return None if flow is None else first_water_of(a, chosen, flow)
+
+
+def lowering_figures(job: Job, lowering: Lowering) -> list[Figure]:
+    """What hangs on the rope, and what the rope must break at."""
+    parts = {"pump": say("pump"), "hose": say("hose"), "cable": say("cable"), "rope": say("rope")}
+    dry = tuple(Input(parts[name], kg, "mass") for name, kg, _ in lowering.load.lines)
+    full = tuple(Input(parts[name], kg, "mass") for name, _, kg in lowering.load.lines)
+    keeps = Input(say("its end keeps"), END_KEEPS[job.fit.rope_end], "share")
+    return [
+        Figure("hang-dry", say("Hangs on the rope, going in"), lowering.load.dry_kg, "mass", dry,
+               say("pump + empty hose + cable + rope, in air"), say("masses of the parts; rope {kg:.3f} kg a metre: wire rope of 3 mm, from memory", kg=ROPE_KG_M)),
+        Figure("hang-full", say("Coming out, the hose full"), lowering.load.lift_kg, "mass", full,
+               say("the same with the hose's water; water lifts none of it at the top"), say("water 1000 kg/m3")),
+        Figure("rope-needs", say("The rope must break at"), lowering.needs_kg, "mass",
+               (Input(say("coming out"), lowering.load.lift_kg, "mass"), keeps, Input(say("safety"), SAFETY, "number")),
+               say("load x safety / what the end keeps"), say("safety 5: common practice, no source; knot 0.5, clamps 0.8: from memory")),
+        Figure("drum", say("A drum that floats it holds"), lowering.drum_l / 1000.0, "litres",
+               (Input(say("coming out"), lowering.load.lift_kg, "mass"),), say("a litre for each kg, and as much again above the water"),
+               say("Archimedes; freeboard: a guess")),
+    ]  # fmt: skip
+
+
+def water_figures(water: FirstWater) -> list[Figure]:
+    """When the first water comes."""
+    return [
+        Figure("first-water", say("First water after"), water.seconds, "seconds",
+               (Input(say("empty hose above the water"), water.litres / 1000.0, "litres"), Input(say("flow"), water.flow_m3_s, "flow")),
+               say("volume of the hose above the water over the flow; it has less to climb while it fills, so a little sooner"),
+               say("common practice, no source; the flow by the drive model")),
+    ]  # fmt: skip
+
+
+class TickForm(BaseModel):
+    """A step as it is ticked or unticked."""
+
+    step: str
+    done: str = "yes"
+    note: str = ""
+
+
+@router.post("/jobs/{job_id}/fit/tick")
+def tick_step(job_id: int, request: Request, conn: Db, form: Annotated[TickForm, Form()]) -> Response:
+    """Tick a step of the chosen kit, or untick it."""
+    stored = one_job(conn, job_id)
+    try:
+        chosen, known = _steps(stored)
+        if form.step not in {step.key for step in known}:
+            raise NotFound(later("There is no such step any more; the kit or the place has changed."))
+        if form.done == "yes":
+            keep_tick(conn, job_id, chosen.option.id, form.step, prefs_of(request).who, form.note)
+        else:
+            untick(conn, job_id, chosen.option.id, form.step)
+    except SquallError as error:
+        return answer(request, conn, stored, "fit", Notices(banner=str(error), banner_kind="bad"), status_of(error))
+    return answer(request, conn, stored, "fit")
+
+
+def _steps(stored: Stored) -> tuple[KitAssessment, tuple[FitStep, ...]]:
+    a = assess(stored.job)
+    if a.chosen is None:
+        raise NotFound(later("This job has no kit yet, and so nothing to fit."))
+    lowering = lowering_of(stored.job, a, a.chosen)
+    return a.chosen, fit_steps(stored.job, a, a.chosen, lowering, first_water(a, a.chosen))

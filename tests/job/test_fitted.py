@@ -1,0 +1,82 @@
+"""Fit: what is cut, what hangs, and the steps of each kind of place."""
+
+import pytest
+
+from squall.catalogue import catalogue
+from squall.demo import demo_jobs
+from squall.job.document.fields import edit
+from squall.job.document.job import Job
+from squall.job.fitted.cutlist import cut_list, hanging_m, lowering_of
+from squall.job.fitted.steps import fit_steps
+from squall.job.worked.assess import assess
+from squall.job.worked.kit import KitAssessment
+
+GOATS, TERRACES, DUCKS, DONKEYS, _ = demo_jobs()
+
+
+def chosen_of(job: Job) -> KitAssessment:
+    found = assess(job).chosen
+    assert found is not None
+    return found
+
+
+def typed(job: Job, path: str, value: str) -> Job:
+    return edit(job, path, value, catalogue(), "metric")
+
+
+def test_rope_is_exact_and_hose_and_cable_are_longer() -> None:
+    a, chosen = assess(DONKEYS), chosen_of(DONKEYS)
+    lines = {line.key.split("-")[0]: line for line in cut_list(DONKEYS, a, chosen)}
+    assert lines["rope"].total_m == pytest.approx(hanging_m(a))
+    surveyed = sum(piece.length.si for piece in DONKEYS.run)
+    assert lines["hose"].total_m == pytest.approx(surveyed + 0.5)
+    more = typed(DONKEYS, "fit.slack", "1.5 m")
+    longer = {line.key.split("-")[0]: line for line in cut_list(more, a, chosen)}
+    assert longer["hose"].total_m == pytest.approx(surveyed + 1.5)
+    assert longer["rope"].total_m == lines["rope"].total_m
+
+
+def test_rolls_as_sold_are_planned_and_a_long_hose_is_joined() -> None:
+    job = typed(GOATS, "fit.hose_roll", "25 m")
+    hose = next(line for line in cut_list(job, assess(job), chosen_of(job)) if line.key.startswith("hose"))
+    assert hose.plan is not None
+    assert hose.plan.bought_m == pytest.approx(75.0)
+    assert hose.plan.joints == 2
+    assert (
+        next(line for line in cut_list(job, assess(job), chosen_of(job)) if line.key.startswith("cable")).plan is None
+    )
+
+
+def test_a_rope_too_weak_is_seen_and_clamps_help_it() -> None:
+    a, chosen = assess(DONKEYS), chosen_of(DONKEYS)
+    plain = lowering_of(DONKEYS, a, chosen)
+    assert plain is not None
+    assert plain.rope_holds is None
+    weak = typed(DONKEYS, "fit.rope_breaks", f"{0.8 * plain.needs_kg:.0f} kg")
+    knot = lowering_of(weak, a, chosen)
+    clamps = lowering_of(typed(weak, "fit.rope_end", "clamps"), a, chosen)
+    assert knot is not None
+    assert clamps is not None
+    assert knot.rope_holds is False
+    assert clamps.rope_holds is True
+
+
+@pytest.mark.parametrize(("job", "has", "hasnt"), [
+    (GOATS, "float", "lower"), (DONKEYS, "lower", "float"), (DUCKS, "float", "lower"),
+])  # fmt: skip
+def test_steps_follow_the_place(job: Job, has: str, hasnt: str) -> None:
+    a, chosen = assess(job), chosen_of(job)
+    steps = fit_steps(job, a, chosen, lowering_of(job, a, chosen), None)
+    keys = [step.key for step in steps]
+    assert len(keys) == len(set(keys))
+    assert has in keys
+    assert hasnt not in keys
+    assert keys.index("bucket") < keys.index(has), "what fails is mended before it goes down"
+    assert keys.index("join") < keys.index("on")
+    assert next(step for step in steps if step.key == "bucket").hold
+    assert all(str(step.check) and str(step.why) for step in steps)
+
+
+def test_fitting_changes_no_result() -> None:
+    before = assess(GOATS)
+    assert assess(typed(GOATS, "fit.slack", "2 m")).chosen is before.chosen, "nothing is worked out anew"
