@@ -126,7 +126,14 @@ def strings_of(tree: ast.Module):
 
 
 # Names of a table's columns, of types, of kinds of quantity: one word, or words that no sentence is made of.
-DATA = {"penman-monteith, hargreaves", "list[YearLight] | LazyYears", "Powered | None"}
+DATA = {
+    "float switch",
+    "pressure switch",
+    "radio switch",
+    "penman-monteith, hargreaves",
+    "list[YearLight] | LazyYears",
+    "Powered | None",
+}
 
 
 def test_the_core_has_no_string_for_people():

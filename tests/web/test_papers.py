@@ -62,7 +62,7 @@ def test_seconds_of_the_bucket_are_the_flow_turned_over(client) -> None:
         assert float(seconds) == pytest.approx(litres / float(flow) * 60.0 * per, rel=0.01)
 
 
-@pytest.mark.parametrize("kind", ["test", "job"])
+@pytest.mark.parametrize("kind", ["test", "job", "build"])
 @pytest.mark.parametrize("job", [1, 2, 4, 5])
 def test_the_pdf_is_the_page(client, kind: str, job: int) -> None:
     """Every word of the page's paper stands in the file, with the drawing's own words; no letter is replaced."""
@@ -73,7 +73,7 @@ def test_the_pdf_is_the_page(client, kind: str, job: int) -> None:
         for part in cell.find_all(string=True):
             assert plain(part).replace(" ", "") in words, part
     fonts = str(PdfReader(BytesIO(answer.content)).pages[0]["/Resources"]["/Font"])
-    assert len(PdfReader(BytesIO(answer.content)).pages) <= 2
+    assert len(PdfReader(BytesIO(answer.content)).pages) <= (3 if kind == "build" else 2)
     assert fonts
 
 
@@ -192,3 +192,21 @@ def test_numbers_in_the_file_are_those_of_the_sheet(client) -> None:
         for point, row in zip(field["points"], rows, strict=False):
             shown = float(plain(row.select("td")[3].b.text).split()[0])
             assert shown == pytest.approx(point["lanes"][0][at], rel=0.006), point["point"]
+
+
+@pytest.mark.parametrize("job", [1, 2, 3, 4])
+def test_the_build_sheet_has_the_circuit_the_wires_the_cuts_and_a_box_for_each_step(client, job: int) -> None:
+    page = soup(client.get(f"/jobs/{job}/sheet/build"))
+    assert len(page.select("svg.circuit")) == 2, "along for paper and laptop, down for a phone"
+    assert [h.text.split(",")[0] for h in page.select(".paper h2")] == [
+        "Circuit", "Wires", "What to cut", "Order of joining", "Steps",
+    ]  # fmt: skip
+    steps = page.select(".paper-steps li")
+    assert len(steps) >= 14
+    assert all(step.select_one(".box") for step in steps)
+    assert "cover every panel" in steps[0].text
+    assert "Local codes override" in page.select_one(".paper .caution").text
+
+
+def test_without_a_kit_the_build_sheet_says_so(client) -> None:
+    assert "nothing to build" in client.get("/jobs/5/sheet/build").text

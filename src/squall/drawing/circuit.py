@@ -170,7 +170,7 @@ def draw_circuit(
     width, height = (breadth, length) if down else (length, breadth)
     title = say("Circuit of the kit, from the panels to the pump")
     return Markup(
-        f'<svg class="circuit {"down" if down else "along"}" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" '
+        f'<svg class="circuit {"down" if down else "along"}" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" '
         f'role="group" aria-label="{escape(title)}" xmlns="http://www.w3.org/2000/svg">'
         f"{''.join(sheet.items)}{''.join(sheet.words)}</svg>"
     )

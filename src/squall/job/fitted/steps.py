@@ -96,7 +96,8 @@ def _end_steps(a: Assessment, chosen: KitAssessment) -> list[FitStep]:
             "end",
             later("Hose onto the pump's barb, two clamps, their screws on opposite sides. {more}", more=more),
             later("Under pressure a single clamp lets go on one side. A stiff pipe straight on a plastic barb snaps it: soft sleeve between."),
-            later("It doesn't turn by hand. {clamps} on the whole run.", clamps=say_n("{n} clamp", "{n} clamps", joints.clamps)),
+            later("It doesn't turn by hand.") if not joints.clamps
+            else later("It doesn't turn by hand. {clamps} on the whole run.", clamps=say_n("{n} clamp", "{n} clamps", joints.clamps)),
             15, later("screwdriver, hot water for a stiff hose"),
         ),
         FitStep(

@@ -17,6 +17,7 @@ from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
+from squall.web.papers.build import build_sheet
 from squall.web.stages.power import month_row
 from squall.web.stages.prove import MARK, past_readings
 from squall.words import Message, later, say, voice
@@ -26,8 +27,12 @@ from squall.words.units import parse, shown, text
 # The bucket whose seconds the sheet names, as people of each system have it.
 BUCKET = {"metric": "10 L", "us": "2.5 gal"}
 # The stage at which a paper's drawing is drawn.
-STAGE_DRAWN = {"test": "prove", "job": "lift"}
-PAPERS: Mapping[str, Message] = {"test": later("Test sheet"), "job": later("The whole job")}
+STAGE_DRAWN = {"test": "prove", "job": "lift", "build": "wire"}
+PAPERS: Mapping[str, Message] = {
+    "test": later("Test sheet"),
+    "job": later("The whole job"),
+    "build": later("Build sheet"),
+}
 
 
 @dataclass(frozen=True)
@@ -110,6 +115,8 @@ def paper_of(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> dict[st
     if chosen is None:
         return shared
     shared["joints"] = joints_of(a, chosen)
+    if kind == "build":
+        return shared | (build_sheet(stored, a, chosen) if a.wiring is not None else {})
     if kind == "job":
         shared["months"] = [month_row(a, chosen, month) for month in range(12)]
         return shared

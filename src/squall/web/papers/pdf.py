@@ -5,6 +5,8 @@ import re
 from collections.abc import Sequence
 from typing import Any
 
+from markupsafe import Markup
+
 from squall.core.errors import SquallError
 from squall.drawing.section import STATIC as DRAWING
 from squall.job.document.job import Visit
@@ -13,6 +15,8 @@ from squall.web.frame.pages import STATIC, environment, speaker
 from squall.web.papers.content import paper_of
 from squall.words import later
 
+_HALO = re.compile(r"paint-order: stroke; stroke: #fffdf8; stroke-width: \dpx;")
+_OWN_SIZE = re.compile(r" (?:width|height)=\"\d+\"")
 _FALLBACK = re.compile(r"var\(--[a-z-]+,\s*([^)]+)\)")
 
 
@@ -24,7 +28,13 @@ def drawing_style() -> str:
     """The drawing's own style with its plain colours: inside a drawing no variables reach."""
     style = _FALLBACK.sub(r"\1", (DRAWING / "drawing.css").read_text("utf8"))
     # A letter's halo is drawn over the letter here, and would hide it.
-    return style.replace("paint-order: stroke; stroke: #fffdf8; stroke-width: 4px;", "stroke: none;")
+    return _HALO.sub("stroke: none;", style)
+
+
+def _with_style(svg: object) -> str:
+    """A drawing that carries its style and fills its room: by its own width it would be laid out too tall."""
+    head, sign, rest = str(svg).partition(">")
+    return f"{_OWN_SIZE.sub('', head)}{sign}<style>{drawing_style()}</style>{rest}" if sign else ""
 
 
 def paper_pdf(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> bytes:
@@ -45,8 +55,8 @@ def paper_pdf(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> bytes:
         If the machine lacks the libraries that lay text out.
     """
     context: dict[str, Any] = {**speaker(), **paper_of(stored, kind, visits)}
-    svg = str(context["drawing"]).replace(">", f"><style>{drawing_style()}</style>", 1)
-    html = environment().get_template("papers/pdf.html").render({**context, "drawing_svg": svg, "style": (STATIC / "paper.css").read_text("utf8")})  # fmt: skip
+    drawn = {"drawing_svg": _with_style(context["drawing"]), "circuit_svg": Markup(_with_style(context.get("circuit", ""))), "style": (STATIC / "paper.css").read_text("utf8")}  # fmt: skip
+    html = environment().get_template("papers/pdf.html").render({**context, **drawn})
     try:
         logging.getLogger("weasyprint").setLevel(logging.ERROR)
         from weasyprint import HTML

@@ -42,4 +42,4 @@ def print_sheet(job_id: int, kind: str, request: Request, conn: Db) -> Response:
     """A paper alone, to be printed."""
     shown = paper_of(one_job(conn, job_id), _known(kind), latest_visits(conn, job_id, 1))
     narrow = draw(job_id, shown["job"].name, shown["a"], STAGE_DRAWN[kind], size="narrow")
-    return page(request, "papers/page.html", {**shown, "drawing_for_phone": narrow})
+    return page(request, "papers/page.html", {**shown, "drawing_for_phone": narrow, "papers": PAPERS})
