@@ -112,15 +112,18 @@ class _Sheet:
                 self.word(x, y + 13.0 * number, line, "name")
 
 
+def act_words(part: LivePart) -> Spoken:
+    """What a click does to a part that can be opened."""
+    if part.placed.kind in ("fuse", "string-fuse"):
+        return later("put it in") if part.open else later("take it out")
+    return later("close it") if part.open else later("open it")
+
+
 def part_says(part: LivePart) -> Spoken:
     """A part as a screen reader and a pointer are told of it."""
     amps = later("{amps:amps}", amps=abs(part.amps_a))
     base = later("{number}: {name}, {amps}", number=part.number, name=part.placed.name, amps=amps)
-    if not part.can_open:
-        return base
-    if part.placed.kind in ("fuse", "string-fuse"):
-        return later("{base}; put it in", base=base) if part.open else later("{base}; take it out", base=base)
-    return later("{base}; close it", base=base) if part.open else later("{base}; open it", base=base)
+    return later("{base}; {act}", base=base, act=act_words(part)) if part.can_open else base
 
 
 def _core_wires(live: LiveCircuit, wires: Sequence[Wire]) -> list[tuple[str, Wire]]:
@@ -273,7 +276,7 @@ def _rail_with(
 def _core(sheet: _Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) -> None:
     wire = sheet.numbers[part.placed.id]
     x, y = sheet.laid.at(u, v)
-    says = escape(str(part_says(part)))
+    says = escape(say("wire {number}: {part}", number=wire.number, part=part_says(part)))
     sheet.items.append(
         f'<a href="{escape(sheet.href(part))}" class="cpart core{"" if part.live else " dead"}" data-part="{part.placed.id}" '
         f'aria-label="{says}"><rect x="{x - 22:.1f}" y="{y - 22:.1f}" width="44" height="44" class="hit"/>'

@@ -23,7 +23,7 @@ from squall.words import say
 STATIC = Path(__file__).parent / "static"
 
 
-def draw(job_id: int, name: str, a: Assessment, stage: str, *, size: Size) -> Markup:
+def draw(job_id: int, name: str, a: Assessment, stage: str, *, size: Size, page: str = "") -> Markup:
     """The long-section of a job through one stage's lens.
 
     Parameters
@@ -36,6 +36,8 @@ def draw(job_id: int, name: str, a: Assessment, stage: str, *, size: Size) -> Ma
         The job worked out.
     stage : str
         Whose lens.
+    page : str
+        Key of the page beside it, whose places its parts lead to first.
     size : str
         ``wide`` for paper and files, ``beside`` for a laptop's column beside the work, ``narrow`` for a phone.
 
@@ -45,7 +47,7 @@ def draw(job_id: int, name: str, a: Assessment, stage: str, *, size: Size) -> Ma
         An ``svg`` element.
     """
     frame = frame_for(a, stage, size)
-    sheet = Sheet(job_id, stage, size[0], Room(frame.width, frame.height))
+    sheet = Sheet(job_id, stage, size[0], Room(frame.width, frame.height), page)
     _section(sheet, frame, a)
     sheet.settle()
     title = say("Long-section of {name}: {lift}", name=name, lift=lift_words(a))

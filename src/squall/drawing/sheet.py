@@ -230,9 +230,10 @@ def _text(x: float, y: float, words: str, cls: str, anchor: str) -> str:
 class Sheet:
     """Collects SVG elements; every text is escaped here."""
 
-    def __init__(self, job_id: int, stage: str, ident: str, room: Room) -> None:
+    def __init__(self, job_id: int, stage: str, ident: str, room: Room, page: str = "") -> None:
         self.job_id = job_id
         self.stage = stage
+        self.page = page
         self.ident = ident
         self.items: list[str] = []
         self.room = room
@@ -271,8 +272,11 @@ class Sheet:
 
     def open_part(self, part: str, label: str, stage: str | None = None) -> None:
         """Begin a part that can be clicked and reached by Tab."""
-        here = STAGES[self.stage].own_parts if stage is None and self.stage in STAGES else {}
-        target = stage or (self.stage if part in here else HOME[part.split(":")[0]])
+        # The page itself first, where it has a place for the part; then the stage that it belongs to.
+        pages = [key for key in (self.page, self.stage) if stage is None and key in STAGES]
+        own = next((key for key in pages if part in STAGES[key].own_parts), None)
+        here = {} if own is None else STAGES[own].own_parts
+        target = stage or own or HOME[part.split(":")[0]]
         anchor = here.get(part, part.replace(":", "-"))
         self.items.append(
             f'<a href="/jobs/{self.job_id}/{target}#part-{escape(anchor)}" class="part part-{escape(part.split(":")[0])}" '

@@ -10,7 +10,7 @@ from fastapi import APIRouter, Depends, Request, Response
 from squall.core.errors import BadCircuit, NotFound
 from squall.core.prove.expect import unknown_light
 from squall.core.reason import Spoken
-from squall.drawing.circuit import draw_circuit, part_says
+from squall.drawing.circuit import act_words, draw_circuit, part_says
 from squall.formats.spice import netlist
 from squall.formats.terminals import terminals_csv
 from squall.job.told.prove import now_from
@@ -52,7 +52,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "wrong": "",
         "diagrams": diagrams,
         "state": state_words(live),
-        "rows": [(part, href(part), part_says(part)) for part in live.parts],
+        "rows": [(part, href(part), part_says(part), act_words(part)) for part in live.parts],
         "anchors": anchors(live),
         "steps": steps,
         "weak": weak_parts(live, a.wiring),
