@@ -1,5 +1,6 @@
 """Loading the heavy libraries before they are asked for."""
 
+import gc
 import logging
 
 from squall.catalogue import catalogue
@@ -29,3 +30,6 @@ def warm_up() -> None:
         assert assessment.levers
     except SquallError as error:
         log.warning("warming stopped: %s", error)
+    # What is loaded by now stays as long as the server: looking through it again and again cost an edit a quarter of its time.
+    gc.collect()
+    gc.freeze()
