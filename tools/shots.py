@@ -20,14 +20,13 @@ SHOTS = [
     ("lift", "/jobs/1/lift", LAPTOP), ("power", "/jobs/1/power", LAPTOP), ("kits", "/jobs/1/kits", LAPTOP),
     ("years", "/jobs/1/years", LAPTOP), ("join", "/jobs/1/join", LAPTOP),
     ("sun", "/jobs/1/sun", LAPTOP), ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
-    ("well", "/jobs/4/survey", LAPTOP), ("pond", "/jobs/3/survey", LAPTOP), ("parts", "/parts?family=panels", LAPTOP),
+    ("circuit", "/jobs/2/circuit", LAPTOP), ("fit", "/jobs/4/fit", LAPTOP), ("parts", "/parts?family=panels", LAPTOP),
     ("phone-jobs", "/", PHONE), ("phone-survey", "/jobs/4/survey", PHONE),
     ("phone-prove", "/jobs/1/prove", PHONE),
 ]  # fmt: skip
 
 SCROLLED = {
     "phone-prove": "readings",
-    "pond": "part-pond",
     "place": "light",
     "years": "calendar",
     "join": "part-panel",

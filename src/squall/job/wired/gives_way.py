@@ -9,13 +9,13 @@ from squall.core.reason import Spoken
 from squall.job.wired.live import LiveCircuit
 from squall.words import later
 
-# Times today's amps that are looked at: a pump that wears, drags and at last stands.
+# Times the year's most amps that are looked at: a pump that wears, drags and at last stands.
 UP_TO = 2.0
 
 
 @dataclass(frozen=True)
 class Weak:
-    """A part of the loop with how many times today's amps it stands.
+    """A part of the loop with how many times the year's most amps it stands.
 
     Attributes
     ----------
@@ -24,11 +24,11 @@ class Weak:
     stands_a : float
         Amps that it stands. [A]
     times : float
-        Those over today's. [-]
+        Those over the most that the pump draws in the year. [-]
     guards : bool
         Whether it is there to open.
     after_s : float or None
-        Within how long it surely opens at twice today's amps; None for what doesn't open. [s]
+        Within how long it surely opens at twice that; None for what doesn't open. [s]
     """
 
     name: Spoken
@@ -44,7 +44,7 @@ def weak_parts(live: LiveCircuit, wiring: Wiring) -> tuple[Weak, ...]:
     Parameters
     ----------
     live : LiveCircuit
-        As it stands; its motor's amps are today's.
+        As it stands; its motor's amps count where they are more than the year's.
     wiring : Wiring
         Ampacities of the runs.
 
