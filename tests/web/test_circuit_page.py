@@ -56,3 +56,15 @@ def test_without_a_kit_there_is_no_circuit(client: TestClient) -> None:
 def test_a_fuse_that_is_too_large_is_seen_to_burn_something_else(client: TestClient) -> None:
     page = client.get("/jobs/1/circuit").text
     assert "nothing in its loop stands less than the fuse" in page
+
+
+def test_a_kit_that_would_burn_is_not_to_be_joined_or_built(client: TestClient) -> None:
+    circuit = client.get("/jobs/4/circuit?light=1100").text
+    assert "Not to be joined as it is" in circuit
+    assert "its maker allows 32" in circuit
+    assert "Not to be built as it is" in client.get("/jobs/4/fit").text
+    assert "Not to be built as it is" in client.get("/jobs/4/sheet/build").text
+    for address in ("/jobs/1/circuit", "/jobs/1/fit", "/jobs/1/sheet/build"):
+        assert "as it is" not in client.get(address).text.split('id="work"')[-1].split("<aside")[0].replace(
+            "as it is now", ""
+        ), address

@@ -7,6 +7,7 @@ from squall.drawing.circuit import draw_circuit
 from squall.job.fitted.cutlist import cut_list, lowering_of
 from squall.job.fitted.steps import fit_steps
 from squall.job.wired.live import kit_circuit, live_circuit
+from squall.job.wired.not_yet import not_yet
 from squall.job.wired.order import order_of_joining
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -25,6 +26,7 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
         "circuit": draw_circuit(live, wires, lambda part: f"#{part.placed.id}"),
         "circuit_down": draw_circuit(live, wires, lambda part: f"#{part.placed.id}", down=True),
         "light": now.irradiance_w_m2,
+        "not_yet": not_yet(a, chosen),
         "wires": wires,
         "joining": order_of_joining(chosen.setup, kit_circuit(a, chosen, now), wires, now),
         "cuts": cut_list(stored.job, a, chosen),

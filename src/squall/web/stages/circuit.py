@@ -16,6 +16,7 @@ from squall.formats.terminals import terminals_csv
 from squall.job.told.prove import now_from
 from squall.job.wired.gives_way import weak_parts
 from squall.job.wired.live import PART_OF, LiveCircuit, LivePart, kit_circuit, live_circuit
+from squall.job.wired.not_yet import not_yet, too_much_now
 from squall.job.wired.order import order_of_joining
 from squall.job.wired.terminals import Wire, terminal_map
 from squall.job.worked.assess import Assessment, assess
@@ -41,7 +42,14 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     live = live_circuit(a, a.chosen, now, opened)
     wires = wires_of(a.chosen, live)
     href = href_of(stored.id, typed, live)
-    shown: dict[str, Any] = {"live": live, "typed": typed, "problems": problems, "now": now, "wires": wires}
+    shown: dict[str, Any] = {
+        "not_yet": not_yet(a, a.chosen),
+        "live": live,
+        "typed": typed,
+        "problems": problems,
+        "now": now,
+        "wires": wires,
+    }
     try:
         diagrams = draw_circuit(live, wires, href), draw_circuit(live, wires, href, down=True)
         steps = order_of_joining(a.chosen.setup, kit_circuit(a, a.chosen, now), wires, now)
@@ -57,6 +65,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "steps": steps,
         "weak": weak_parts(live, a.wiring),
         "hot": [part for part in live.parts if part.would_open],
+        "too_much": too_much_now(live, a.chosen),
     }
 
 
