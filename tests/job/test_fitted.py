@@ -4,9 +4,11 @@ import pytest
 
 from squall.catalogue import catalogue
 from squall.demo import demo_jobs
+from squall.formats.parts_needed import parts_csv
 from squall.job.document.fields import edit
 from squall.job.document.job import Job
 from squall.job.fitted.cutlist import cut_list, hanging_m, lowering_of
+from squall.job.fitted.parts_list import parts_list
 from squall.job.fitted.steps import fit_steps
 from squall.job.worked.assess import assess
 from squall.job.worked.kit import KitAssessment
@@ -80,3 +82,29 @@ def test_steps_follow_the_place(job: Job, has: str, hasnt: str) -> None:
 def test_fitting_changes_no_result() -> None:
     before = assess(GOATS)
     assert assess(typed(GOATS, "fit.slack", "2 m")).chosen is before.chosen, "nothing is worked out anew"
+
+
+def test_the_parts_list_has_every_part_and_no_price_of_ours() -> None:
+    a, chosen = assess(GOATS), chosen_of(GOATS)
+    lines = {line.key: line for line in parts_list(GOATS, a, chosen, {"kite-50": 1})}
+    panel = lines[chosen.kit.panel.id]
+    assert panel.count == 2
+    assert panel.van == 1
+    assert panel.missing == 1
+    assert lines[chosen.kit.pump.id].price == chosen.kit.pump.price
+    assert lines["fuse"].count == 2, "its spare lies in the box"
+    assert lines["clamps"].price is None
+    assert lines["y-leads"].count == 2
+    assert any(line.metres and line.key.startswith("hose") for line in lines.values())
+    priced = sum(
+        line.price for line in lines.values() if line.price is not None and not line.key.startswith(("hose", "cable"))
+    )
+    assert priced <= chosen.price
+
+
+def test_what_is_bought_in_rolls_is_listed_in_rolls() -> None:
+    job = typed(GOATS, "fit.hose_roll", "25 m")
+    lines = parts_list(job, assess(job), chosen_of(job), {})
+    assert next(line for line in lines if line.key.startswith("hose")).count == pytest.approx(75.0)
+    text = parts_csv(lines)
+    assert len(text.strip().splitlines()) == len(lines) + 1

@@ -160,14 +160,35 @@ def test_the_order_is_dead_first_the_pump_next_the_source_last(name: str) -> Non
     assert "cover every panel" in said[0]
     assert "+ lead" in said[1]
     assert "Panels still covered" in said[-2]
-    assert "Fuse in" in said[-1]
+    assert "Every fuse in" in said[-1]
     for wire in wires:
         assert sum(f"Wire {wire.number}," in one for one in said) == 1, wire.number
         assert sum(f"Wire {wire.number} off" in str(step.undone) for step in steps) == 1, wire.number
     if chosen.kit.source == "battery":
-        posts = next(n for n, one in enumerate(said) if "minus ring last" in one)
+        posts = next(n for n, one in enumerate(said) if "last of all" in one)
         assert posts < len(said) - 2, "battery before panels"
         assert posts > 1, "pump before battery"
+
+
+def test_a_batterys_minus_is_last_on_and_first_off() -> None:
+    a, chosen = of("from a bank")
+    now = typed_light(800.0, 20.0)
+    kit = kit_circuit(a, chosen, now)
+    wires = terminal_map(kit, wet=True)
+    steps = order_of_joining(chosen.setup, kit, wires, now)
+    minus = [
+        wire.number
+        for wire in wires
+        if "battery" in (wire.first.kind, wire.second.kind) and str(wire.colour) == "black"
+    ]
+    assert len(minus) == 2, "the charger's and the pump's"
+    said = [str(step.does) for step in steps]
+    for number in minus:
+        made = next(one for one in said if f"Wire {number}," in one)
+        assert "stays off the battery's post" in made
+    posts = next(step for step in steps if "last of all" in str(step.does))
+    assert str(posts.undone).startswith("The minus rings of wire " + ", ".join(map(str, minus)) + " off")
+    assert str(posts.undone).index("minus rings") < str(posts.undone).index("Wire")
 
 
 def test_what_is_to_be_read_before_the_fuse_goes_in_is_the_arrays_open_volts() -> None:

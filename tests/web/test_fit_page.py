@@ -36,3 +36,10 @@ def test_rolls_and_rope_are_typed_and_nonsense_is_told(client) -> None:
     assert answer.status_code == 422
     assert "some" in answer.text
     assert "2 joined; left over" in client.type("fit.hose_roll", "25 m", job=1, stage="fit").text
+
+
+def test_the_parts_come_as_a_file(client) -> None:
+    answer = client.get("/jobs/2/fit/parts.csv")
+    assert answer.headers["content-type"].startswith("text/csv")
+    assert "part,count,unit,price,in_van,missing" in answer.text
+    assert client.get("/jobs/5/fit/parts.csv").status_code == 404

@@ -53,6 +53,8 @@ class Placed:
         Of a core of cable.
     length_m : float
         Of a core of cable, one way. [m]
+    common : str
+        Node of its minus terminals, of a switching charger: minus goes straight through it.
     rating_a, rating_v : float or None
         What it may carry and part, where somebody says. [A], [V]
     """
@@ -66,6 +68,7 @@ class Placed:
     length_m: float = 0.0
     rating_a: float | None = None
     rating_v: float | None = None
+    common: str = ""
 
     @property
     def id(self) -> str:
@@ -308,7 +311,8 @@ def _bank(rails: _Rails, supply: Banked, wiring: Wiring, rules: Rules) -> None:
     else:
         # Its transistors with what keeps the bank from the dark panels: half a volt at some amps, a guess.
         part = parts.Diode("charger", rails.plus, plus, 1e-6, 0.03)
-    rails.across("box", (Placed(part, "charger", c.title, "across", "box", rating_a=c.max_a),))
+    common = rails.minus if isinstance(part, parts.Diode) else ""
+    rails.across("box", (Placed(part, "charger", c.title, "across", "box", rating_a=c.max_a, common=common),))
     rails.plus = plus
     lead = next((run for run in wiring.runs if run.key == "charge"), None)
     if lead is not None:

@@ -15,7 +15,7 @@ from squall.core.kit.supply import Banked, Controlled
 from squall.core.prove.expect import Now
 from squall.core.reason import Quantity, Spoken
 from squall.job.wired.live import KIND_WORDS
-from squall.job.wired.terminals import Wire
+from squall.job.wired.terminals import BLACK, Wire
 from squall.words import later
 
 # Under this nothing is felt and no spark is drawn: what a covered array may still show. Common practice, no source. [V]
@@ -34,10 +34,18 @@ class Step:
 
 
 def _wire_words(wire: Wire) -> Spoken:
-    return later(
+    said: Spoken = later(
         "Wire {number}, {colour}: {first} to {second}.",
         number=wire.number, colour=wire.colour, first=wire.first.says, second=wire.second.says,
     )  # fmt: skip
+    if _minus_ring(wire):
+        # Whatever ends at the battery's minus is made now and put on its post last of all.
+        return later("{wire} Its ring stays off the battery's post until the last.", wire=said)
+    return said
+
+
+def _minus_ring(wire: Wire) -> bool:
+    return _at_battery(wire) and not wire.link and wire.colour == BLACK
 
 
 def _undo_words(wire: Wire) -> Spoken:
@@ -129,7 +137,8 @@ def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: 
     steps = [_dead(setup), _pump_end(setup, [*at_pump, of_core["pump_plus"], of_core["pump_minus"]], kit)]
     steps += [_link(wire) for wire in reversed(links) if not _at_battery(wire)]
     if isinstance(setup.kit.supply, Banked):
-        steps += _bank(kit, of_core, [wire for wire in links if _at_battery(wire)])
+        minus = [wire for wire in wires if _minus_ring(wire)]
+        steps += _bank(kit, of_core, [wire for wire in links if _at_battery(wire)], minus)
     if "array_plus" in of_core:
         steps.append(_source(setup, [of_core["array_minus"], of_core["array_plus"]], now))
     steps.append(_on(setup, kit, now))
@@ -150,7 +159,7 @@ def _link(wire: Wire) -> Step:
     )
 
 
-def _bank(kit: KitCircuit, of_core: dict[str, Wire], posts: Sequence[Wire]) -> list[Step]:
+def _bank(kit: KitCircuit, of_core: dict[str, Wire], posts: Sequence[Wire], minus: Sequence[Wire]) -> list[Step]:
     charger = next((one for one in kit.placed if one.kind == "charger"), None)
     battery = next(one for one in kit.placed if one.kind == "battery")
     volts = getattr(battery.part, "battery").open_v  # noqa: B009  a part of several kinds
@@ -166,13 +175,14 @@ def _bank(kit: KitCircuit, of_core: dict[str, Wire], posts: Sequence[Wire]) -> l
             )
         )  # fmt: skip
     if posts:
+        numbers = ", ".join(str(wire.number) for wire in minus)
         found.append(
             Step(
-                later("{wires} Plus first, then the battery's minus ring last.", wires=_joined(posts)),
+                later("{wires} Plus rings first; then the minus rings of wire {numbers}, last of all.", wires=_joined(posts), numbers=numbers),
                 later("Between the posts {volts:volts}, give or take what its charge says.", volts=volts),
-                later("With the minus ring last, a spanner that touches plus and frame makes no spark."),
+                later("With minus last on and first off, a spanner that touches plus and frame makes no spark."),
                 later("A battery gives hundreds of amps into a spanner: rings and watches off. Lead makes hydrogen while it charges: air, no flame; its acid burns."),
-                _parted(posts),
+                later("The minus rings of wire {numbers} off the battery's post first, and sleeved. {wires}", numbers=numbers, wires=_parted(posts)),
             )
         )  # fmt: skip
     if charger is not None:
@@ -213,7 +223,7 @@ def _on(setup: Setup, kit: KitCircuit, now: Now) -> Step:
             "Before the {kind} goes in, {volts:volts} between its source side and minus. ", kind=kind, volts=volts
         )
     return Step(
-        later("Water at the intake, outlet open. Fuse in, cover off, then the switches, the pump's last."),
+        later("Water at the intake, outlet open. Every fuse in, cover off, then the switches, the pump's last."),
         later("{before}Running: {across:volts} and {amps:amps} at the pump in this light.", before=before, across=across, amps=abs(answer.part_a["motor"])),
         later("Volts there and no water: look at once. A pump that stands burns, and panels can't blow its fuse."),
         "",

@@ -73,6 +73,8 @@ def terminal_of(one: Placed, node: str) -> Spoken:
                 return later("{side} and {other} \u2212", side=side, other=other)
             return later("{side} +", side=side if into else other)
         case parts.Diode():
+            if node == one.common:
+                return later("{side} and {other} \u2212", side=later("panels"), other=later("battery"))
             return later("panels +") if node == one.part.anode else later("battery +")
         case parts.Protector() | parts.Switch() | parts.Resistor():
             return later("in") if node == one.ends[0] else later("out")
@@ -106,7 +108,8 @@ class _Map:
 
     def standing(self, node: str) -> list[Placed]:
         """What has a terminal at a node, cores of cable left out."""
-        return [one for one in self.placed if one.kind != "core" and any(node in pair for pair in parts.ends(one.part))]
+        others = [one for one in self.placed if one.kind != "core"]
+        return [one for one in others if node == one.common or any(node in pair for pair in parts.ends(one.part))]
 
     def end(self, node: str) -> End:
         """Where a core ends at a node."""

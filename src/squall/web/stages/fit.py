@@ -10,8 +10,10 @@ from squall.core.errors import NotFound, SquallError
 from squall.core.explain import Figure, Input
 from squall.core.fit.lifting import END_KEEPS, ROPE_KG_M, SAFETY
 from squall.core.prove.expect import unknown_light
+from squall.formats.parts_needed import parts_csv
 from squall.job.document.job import Job
 from squall.job.fitted.cutlist import FirstWater, Lowering, cut_list, first_water_of, lowering_of
+from squall.job.fitted.parts_list import parts_list
 from squall.job.fitted.steps import FitStep, fit_steps
 from squall.job.told.prove import expected_now
 from squall.job.wired.not_yet import not_yet
@@ -21,9 +23,10 @@ from squall.store.database import connect
 from squall.store.fit import tick as keep_tick
 from squall.store.fit import ticks_of, untick
 from squall.store.jobs import Stored, one_job
+from squall.store.van import counts_in_van
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
-from squall.web.frame.pages import Prefs, database, figure_map, prefs_of, status_of
+from squall.web.frame.pages import Prefs, database, figure_map, file_name, prefs_of, status_of
 from squall.words import later, say
 
 router = APIRouter()
@@ -40,6 +43,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     conn = connect(request.app.state.settings.database)
     try:
         ticks = ticks_of(conn, stored.id, a.chosen.option.id)
+        van = counts_in_van(conn)
     finally:
         conn.close()
     steps = fit_steps(stored.job, a, a.chosen, lowering, water)
@@ -49,6 +53,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "not_yet": not_yet(a, a.chosen),
         "next_step": next((step.key for step in steps if step.key not in ticks), ""),
         "cuts": cut_list(stored.job, a, a.chosen),
+        "needed": () if a.wiring is None else parts_list(stored.job, a, a.chosen, van),
         "lowering": lowering,
         "lowering_figures": figure_map(lowering_figures(stored.job, lowering)) if lowering else {},
         "water": figure_map(water_figures(water)) if water else {},
@@ -89,6 +94,20 @@ def water_figures(water: FirstWater) -> list[Figure]:
                say("volume of the hose above the water over the flow; it has less to climb while it fills, so a little sooner"),
                say("common practice, no source; the flow by the drive model")),
     ]  # fmt: skip
+
+
+@router.get("/jobs/{job_id}/fit/parts.csv")
+def parts_file(job_id: int, conn: Db) -> Response:
+    """All parts of the chosen kit as CSV."""
+    stored = one_job(conn, job_id)
+    a = assess(stored.job)
+    if a.chosen is None or a.wiring is None:
+        raise NotFound(later("This job has no kit yet, and so nothing to fit."))
+    made = parts_csv(parts_list(stored.job, a, a.chosen, counts_in_van(conn)))
+    name = file_name(f"{stored.job.name} parts", "csv")
+    return Response(
+        made, media_type="text/csv; charset=utf-8", headers={"content-disposition": f'attachment; filename="{name}"'}
+    )
 
 
 class TickForm(BaseModel):

@@ -1,0 +1,131 @@
+"""Everything that a kit needs on the day, with counts and prices: to be bought, to be picked from the van, to be looked for."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from squall.core.kit.setup import cable_price
+from squall.core.kit.supply import Banked
+from squall.core.reason import Spoken
+from squall.job.document.job import Job
+from squall.job.fitted.cutlist import CutLine, cut_list
+from squall.job.fitted.joints import joints_of
+from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+from squall.job.worked.resolve import devices_of
+from squall.words import later
+
+# What a joint at the pump takes besides its sleeve, and what goes into every box: common practice, no source.
+SPARE_FUSES = 1
+
+
+@dataclass(frozen=True)
+class PartLine:
+    """One line of the list.
+
+    Attributes
+    ----------
+    key : str
+        The part's identifier, or what tells the line from others.
+    name : Spoken
+        As it is asked for.
+    count : float
+        How many, or how many metres. [-] or [m]
+    metres : bool
+        Whether the count is a length.
+    price : float or None
+        Of all of them; None where no list has one. [catalogue's money]
+    owned : bool
+        Whether it is there already and costs nothing.
+    van : int
+        How many of them the van has. [-]
+    """
+
+    key: str
+    name: Spoken
+    count: float
+    metres: bool = False
+    price: float | None = None
+    owned: bool = False
+    van: int = 0
+
+    @property
+    def missing(self) -> float:
+        """How many have to come from elsewhere. [-] or [m]"""
+        return 0.0 if self.owned else max(self.count - self.van, 0.0)
+
+
+def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str, int]) -> tuple[PartLine, ...]:
+    """All parts of the chosen kit.
+
+    Parameters
+    ----------
+    job, a, chosen
+        The job, worked out, and its kit.
+    van : mapping
+        Parts in the van, by identifier.
+
+    Returns
+    -------
+    tuple of PartLine
+        What the price of the kit counts, with the small parts that it only allows for: prices of those are not invented.
+    """
+    kit = chosen.kit
+    found: list[PartLine] = []
+
+    def whole(part: object, count: int) -> None:
+        key, title = str(getattr(part, "id")), str(getattr(part, "title"))  # noqa: B009  parts of several kinds
+        price = getattr(part, "price_of")(count)  # noqa: B009
+        found.append(
+            PartLine(key, title, count, price=price, owned=getattr(part, "owned", 0) >= count, van=van.get(key, 0))
+        )
+
+    whole(kit.pump, kit.pumps)
+    whole(kit.panel, kit.panels)
+    if kit.controller is not None:
+        whole(kit.controller, 1)
+    if isinstance(kit.supply, Banked):
+        whole(kit.supply.battery, kit.supply.count)
+    if kit.tank is not None:
+        whole(kit.tank, 1)
+    for device in devices_of(job, a.parts):
+        whole(device, 1)
+    found += [_length(line, chosen) for line in cut_list(job, a, chosen)]
+    found += _fuses(a)
+    joints = joints_of(a, chosen)
+    for joint in joints.joints:
+        for need in joint.needs:
+            if need.code != "pushed-on":
+                found.append(PartLine(f"joint-{len(found)}", need, 1))
+    if joints.clamps:
+        found.append(PartLine("clamps", later("hose clamps"), joints.clamps))
+    if kit.in_parallel > 1:
+        found.append(PartLine("y-leads", later("Y-leads, one for each pole"), 2 * (kit.in_parallel - 1)))
+    return tuple(found)
+
+
+def _length(line: CutLine, chosen: KitAssessment) -> PartLine:
+    metres = line.plan.bought_m if line.plan is not None else line.total_m
+    price = None
+    if line.key == f"hose-{chosen.kit.hose.id if chosen.kit.hose else ''}" and chosen.kit.hose is not None:
+        price = chosen.kit.hose.price_of(metres)
+    for size in (chosen.cabling.pump, chosen.cabling.array):
+        if size is not None and line.key == f"cable-{size.label}":
+            price = metres * cable_price(size)
+    return PartLine(line.key, line.name, metres, metres=True, price=price)
+
+
+def _fuses(a: Assessment) -> list[PartLine]:
+    assert a.wiring is not None
+    found: list[PartLine] = []
+    rating = a.wiring.protection.rating_a
+    if rating is not None:
+        kind = later("fuse") if a.rules.kind == "fuse" else later("breaker")
+        spare = SPARE_FUSES if a.rules.kind == "fuse" else 0
+        found.append(PartLine("fuse", later("{kind} {rating:amps}, DC, one in use and its spare", kind=kind, rating=rating) if spare else later("{kind} {rating:amps}, DC", kind=kind, rating=rating), 1 + spare))  # fmt: skip
+    if a.wiring.charge_fuse_a is not None:
+        found.append(PartLine("charge-fuse", later("fuse {rating:amps}, DC, for the charger's lead, and its spare", rating=a.wiring.charge_fuse_a), 2))  # fmt: skip
+    if a.wiring.string_fuse_a is not None:
+        assert a.chosen is not None
+        strings = a.chosen.kit.in_parallel
+        found.append(PartLine("string-fuse", later("string fuse {rating:amps}, for PV, and a spare", rating=a.wiring.string_fuse_a), strings + 1))  # fmt: skip
+    return found
