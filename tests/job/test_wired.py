@@ -14,6 +14,7 @@ from squall.formats.terminals import terminals_csv
 from squall.job.document.job import Job
 from squall.job.wired.gives_way import weak_parts
 from squall.job.wired.live import kit_circuit, live_circuit
+from squall.job.wired.not_yet import too_much_now
 from squall.job.wired.order import order_of_joining
 from squall.job.wired.terminals import terminal_map
 from squall.job.worked.assess import Assessment, assess
@@ -233,3 +234,19 @@ def fuse_of(amps: float, row: object) -> object:
     )
     assert job.option is not None
     return job.option.fuse
+
+
+def test_whatever_stands_more_than_it_is_made_for_is_told() -> None:
+    a, chosen = of("in series")
+    over = too_much_now(live_circuit(a, chosen, typed_light(1000.0, 5.0)), chosen)
+    assert any("its maker allows 32" in str(said) for said in over)
+    assert not any(
+        "its maker allows" in str(said)
+        for said in too_much_now(live_circuit(a, chosen, typed_light(150.0, 5.0)), chosen)
+    )
+    weak = KITS["straight, by a float"].model_copy(update={"devices": ["float-5"]})
+    weak = weak.model_copy(update={"options": [row.model_copy(update={"in_parallel": 4}) for row in weak.options]})
+    b = assess(weak)
+    assert b.chosen is not None
+    said = [str(one) for one in too_much_now(live_circuit(b, b.chosen, typed_light(1000.0, 15.0)), b.chosen)]
+    assert any("made for 5" in one for one in said), said

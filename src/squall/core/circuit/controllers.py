@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from squall.core.circuit.blocks import Edge, blocks_of
+from squall.core.circuit.blocks import Edge
 from squall.core.circuit.chains import Chains
 from squall.core.circuit.curves import PanelCurve, PowerCurve, Straight
 from squall.core.circuit.network import Network
@@ -58,7 +58,7 @@ class _Port:
         self.network = network
         self.key = (part.id, INPUT)
         edge = Edge(part.id, INPUT, part.pv_plus, part.pv_minus, Straight(0.0, 0.0))
-        block = next(block for block in blocks_of([*others, edge]) if edge in block)
+        block = next(block for block in network.blocks([*others, edge]) if edge in block)
         self.rest = [one for one in Chains(block, self.key).edges if one.key != self.key]
         self.edge = edge
         # What was asked before of the same rest, in an earlier round.
@@ -109,7 +109,7 @@ class _Port:
 
         if spare(open_v) >= 0.0:
             return open_v
-        return best_v if spare(best_v) <= 0.0 else root(spare, best_v, open_v)
+        return best_v if spare(best_v) <= 0.0 else root(spare, best_v, open_v, near=1e-10)
 
 
 def drive(

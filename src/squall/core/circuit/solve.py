@@ -7,7 +7,7 @@ import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from squall.core.circuit.blocks import Edge, blocks_of
+from squall.core.circuit.blocks import Edge
 from squall.core.circuit.controllers import INPUT, OUTPUT, Driven, drive, edges_of
 from squall.core.circuit.curves import Curve, DiodeCurve, PanelCurve, Straight, SupplyCurve
 from squall.core.circuit.network import Flow, Network
@@ -219,20 +219,21 @@ class Circuit:
                     return -flow.across(part.out_plus, part.out_minus) * flow.amps_a[part.id, OUTPUT]
 
                 driven[part.id] = drive(part, beside, network, taken_w)
-            if self._apart(controllers, pulled, driven) or all(
+            if self._apart(network, controllers, pulled, driven) or all(
                 _same(before[part.id], driven[part.id]) for part in controllers
             ):
                 return driven, network.flow(self.edges(pulled, driven))
         raise BadCircuit(Reason("circuit-controller-hunts", part=controllers[0].id))
 
     def _apart(
-        self, controllers: Sequence[Controller], pulled: Mapping[str, bool], driven: Mapping[str, Driven | None]
-    ) -> bool:
+        self, network: Network, controllers: Sequence[Controller], pulled: Mapping[str, bool],
+        driven: Mapping[str, Driven | None],
+    ) -> bool:  # fmt: skip
         """Whether a single controller's input has nothing to do with its output, as in nearly every kit."""
         if len(controllers) != 1:
             return not controllers
         keys = {(controllers[0].id, INPUT), (controllers[0].id, OUTPUT)}
-        return not any(keys <= {edge.key for edge in block} for block in blocks_of(self.edges(pulled, driven)))
+        return not any(keys <= {edge.key for edge in block} for block in network.blocks(self.edges(pulled, driven)))
 
     def _told(self, flow: Flow, pulled: Mapping[str, bool], read: tuple[float, ...]) -> Answer:
         part_a, closed, input_a = {}, {}, {}
