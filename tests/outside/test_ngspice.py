@@ -148,3 +148,21 @@ def test_a_netlist_says_what_is_open_and_keeps_the_nodes() -> None:
     assert "* s is open" in text
     assert "Rr gnd_ 0 5" in text, "gnd would be taken for the reference"
     assert text.index(".op") < text.index(".end")
+
+
+def test_no_two_elements_of_a_netlist_share_a_name() -> None:
+    # A coil, a shunt or a leak of ours must not meet a part that somebody called so.
+    clashing = [
+        battery("b", "post", "0"), relay("k", ("post", "0"), ("post", "m")), ohms("k_coil", "m", "0", 7.0), supply("s", "x", "0"),
+        ohms("s_leak", "x", "0", 9.0), pv("sun", "y", "0"), ohms("sun_shunt", "y", "0", 11.0), ohms("float_1", "u", "v", 1.0),
+    ]  # fmt: skip
+    for parts in (clashing, *KITS.values()):
+        lines = run("netlist", {"components": parts}).spice.splitlines()
+        names = [line.split()[0].lower() for line in lines if line[:1] in "RVIDB"]
+        assert len(names) == len(set(names))
+
+
+def test_clashing_names_run_all_the_same(tmp_path: Path) -> None:
+    check(
+        [battery("b", "post", "0"), relay("k", ("post", "0"), ("post", "m")), ohms("k_coil", "m", "0", 7.0)], tmp_path
+    )

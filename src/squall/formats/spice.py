@@ -70,7 +70,7 @@ def netlist(circuit: Circuit) -> str:
     for name in circuit.nodes:
         roots.setdefault(state.flow.island[name], name)
     lines += [
-        f"Rfloat_{number} {node(name)} 0 {_FLOATING_OHM:g}"
+        f"Rfloat.{number} {node(name)} 0 {_FLOATING_OHM:g}"
         for number, name in roots.items()
         if name != circuit.reference
     ]
@@ -128,7 +128,7 @@ def _lines(part: Part, node: Callable[[str], str], pulled: bool, driven: Driven 
         case Switch() if part.closed:
             yield _ohms(part.id, node(part.a), node(part.b), CLOSED_OHM)
         case Relay():
-            yield _ohms(f"{part.id}_coil", node(part.coil_a), node(part.coil_b), part.coil_ohm)
+            yield _ohms(f"{part.id}.coil", node(part.coil_a), node(part.coil_b), part.coil_ohm)
             if part.closed(pulled):
                 yield _ohms(part.id, node(part.contact_a), node(part.contact_b), CLOSED_OHM)
         case Pump() if part.locked:
@@ -156,7 +156,7 @@ def _panels(part: Panels, plus: str, minus: str) -> Iterator[str]:
     inner = f"{part.id}.inner" if series > 0.0 else plus
     if light > 0.0:
         yield f"I{part.id} {minus} {inner} {light * in_parallel:.12g}"
-        yield f"R{part.id}_shunt {inner} {minus} {shunt * in_series / in_parallel:.12g}"
+        yield f"R{part.id}.shunt {inner} {minus} {shunt * in_series / in_parallel:.12g}"
     yield f"D{part.id} {inner} {minus} m_{part.id}"
     yield _model(part.id, saturation * in_parallel, slope * in_series)
     if series > 0.0:
@@ -178,13 +178,13 @@ def _supply(part: PlugIn, plus: str, minus: str) -> Iterator[str]:
     steep = most_a / (_FALL * volts)
     across = f"V({plus},{minus})"
     yield f"B{part.id} {minus} {plus} I=min({most_a:.12g}, max(0, ({volts:.12g}-{across})*{steep:.12g}))"
-    yield _ohms(f"{part.id}_leak", plus, minus, _LEAK_OHM)
+    yield _ohms(f"{part.id}.leak", plus, minus, _LEAK_OHM)
 
 
 def _controller(part: Controller, node: Callable[[str], str], driven: Driven) -> Iterator[str]:
     if driven.input_v > 0.0 and driven.input_a > 0.0:
         ohm = driven.input_v / driven.input_a
-        yield _ohms(f"{part.id}_input", node(part.pv_plus), node(part.pv_minus), ohm)
+        yield _ohms(f"{part.id}.input", node(part.pv_plus), node(part.pv_minus), ohm)
     plus, minus = node(part.out_plus), node(part.out_minus)
     if driven.held:
         # At its most volts it is a stiff source of them.
@@ -193,7 +193,7 @@ def _controller(part: Controller, node: Callable[[str], str], driven: Driven) ->
         yield _ohms(part.id, plus, minus, ohm)
         return
     yield f"B{part.id} {minus} {plus} I={driven.watts:.12g}/max(V({plus},{minus}), {0.001 * driven.most_v:.6g})"
-    yield _ohms(f"{part.id}_leak", plus, minus, _LEAK_OHM)
+    yield _ohms(f"{part.id}.leak", plus, minus, _LEAK_OHM)
 
 
 def _pump(name: str, plus: str, minus: str, curve: PumpCurve, most_v: float) -> Iterator[str]:
