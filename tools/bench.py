@@ -15,6 +15,7 @@ from contextlib import closing
 from pathlib import Path
 from typing import Any
 
+import bench_circuit
 import bench_years
 from big_shelf import LARGE, stock_of
 from playwright.sync_api import sync_playwright
@@ -248,6 +249,7 @@ def main() -> None:
         ("range of litres and what narrows it, nothing remembered", f"{median_ms(ranged, 9):.0f} ms", "under 400 ms")
     )
     rows += bench_years.rows()
+    rows += bench_circuit.rows()
     rows += memory_rows()
     for name, figure, wanted in rows:
         print(f"{name:70} {figure:>10}   {wanted}")
