@@ -68,7 +68,7 @@ def test_a_rope_too_weak_is_seen_and_clamps_help_it() -> None:
 ])  # fmt: skip
 def test_steps_follow_the_place(job: Job, has: str, hasnt: str) -> None:
     a, chosen = assess(job), chosen_of(job)
-    steps = fit_steps(job, a, chosen, lowering_of(job, a, chosen), None)
+    steps = fit_steps(job, a, chosen, None)
     keys = [step.key for step in steps]
     assert len(keys) == len(set(keys))
     assert has in keys

@@ -210,7 +210,7 @@ def _column(sheet: _Sheet, column: Column, u: float, width: float, *, first: boo
         return
     plus, minus = _nodes(sheet, column)
     if column.across and column.across[0][0].kind in ("controller", "charger"):
-        _box(sheet, column.across[0][0], u, width)
+        _box(sheet, column.across[0][0], (plus, minus), u, width)
         return
     _rail_with(sheet, column.plus, (u, middle if last else u + width), plus, is_plus=True)
     _rail_with(sheet, column.minus, (u, middle if last else u + width), minus, is_plus=False)
@@ -323,12 +323,8 @@ def _strings(sheet: _Sheet, column: Column, u: float, width: float) -> None:
     sheet.volts(last - 8.0, "array_plus", plus=True)
 
 
-def _box(sheet: _Sheet, one: Placed, u: float, width: float) -> None:
+def _box(sheet: _Sheet, one: Placed, nodes: tuple[tuple[str, str], tuple[str, str]], u: float, width: float) -> None:
     part = sheet.live.part(one.id)
-    _, nodes = (
-        ("", ""),
-        _nodes(sheet, next(c for c in sheet.live.columns if c.across and c.across[0] and c.across[0][0] is one)),
-    )
     plus, minus = nodes
     inset = 22.0
     sheet.rail(u, u + inset, plus[0], plus=True)

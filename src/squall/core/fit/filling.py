@@ -1,7 +1,5 @@
 """How long an empty hose takes until the first water comes."""
 
-from math import pi
-
 from squall.core.hydraulics.pipes import Line, Pipe
 
 
@@ -18,7 +16,7 @@ def volume_above_m3(pipes: tuple[Pipe, ...], above_m: float) -> float:
     left, found = above_m, 0.0
     for pipe in reversed(pipes):
         part = min(pipe.length_m, left)
-        found += pi / 4.0 * pipe.inner_diameter_m**2 * part
+        found += pipe.area_m2 * part
         left -= part
         if left <= 0.0:
             break

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from math import pi
 
 from squall.core.errors import require
-from squall.core.kit.carried import CABLE_OVER_COPPER, COPPER_KG_M3
+from squall.core.kit.carried import cable_kg
 
 WATER_KG_M3 = 1000.0
 # Wire rope of 3 mm stainless, 7 x 19: by a handbook's table, from memory. [kg/m]
@@ -92,7 +92,7 @@ def load_on_rope(pump_kg: float, hoses: Sequence[Hung], cable_mm2: float, hung_m
         Water lifts none of it: the figures are those in air, which is what a hand has at the top.
     """
     require("hanging-depth", hung_m, 0.0, 300.0, "length")
-    cable = 2.0 * hung_m * cable_mm2 * 1e-6 * COPPER_KG_M3 * CABLE_OVER_COPPER
+    cable = cable_kg(cable_mm2, hung_m)
     dry, full = sum(hose.dry_kg for hose in hoses), sum(hose.full_kg for hose in hoses)
     rope = ROPE_KG_M * hung_m
     return Load((("pump", pump_kg, pump_kg), ("hose", dry, full), ("cable", cable, cable), ("rope", rope, rope)))

@@ -10,6 +10,17 @@ from squall.core.reason import Reason, Told
 COPPER_KG_M3, CABLE_OVER_COPPER = 8960.0, 1.33
 
 
+def cable_kg(area_mm2: float, metres: float) -> float:
+    """What a two-core cable weighs, by the copper of each core [mm2] and its length [m]. [kg]
+
+    Examples
+    --------
+    >>> round(cable_kg(4.0, 20.0), 2)
+    1.91
+    """
+    return 2.0 * metres * area_mm2 * 1e-6 * COPPER_KG_M3 * CABLE_OVER_COPPER
+
+
 @dataclass(frozen=True)
 class Piece:
     """Like pieces of a kit: what one is called, how many there are, what one weighs. [kg]"""
@@ -41,8 +52,8 @@ def pieces_of(setup: Setup) -> list[Piece]:
         found.append(Piece(name, 1, layout.hose_m * kit.hose.mass_kg))
     for size, metres in ((cabling.pump, pump_run_m(kit, layout)), (cabling.array, layout.array_cable_m)):
         if size is not None:
-            mass = 2.0 * metres * size.area_mm2 * 1e-6 * COPPER_KG_M3 * CABLE_OVER_COPPER
-            found.append(Piece(Reason("length-of-part", metres=metres, part=size.label), 1, mass))
+            name = Reason("length-of-part", metres=metres, part=size.label)
+            found.append(Piece(name, 1, cable_kg(size.area_mm2, metres)))
     return found
 
 

@@ -20,7 +20,7 @@ from squall.core.kit.wiring import Wiring
 from squall.core.reason import Reason, Told
 
 Kind = Literal[
-    "panel", "y-lead", "string-fuse", "core", "connector", "joint", "fuse", "breaker", "switch", "float switch", "timer",
+    "panel", "string-fuse", "core", "connector", "joint", "fuse", "breaker", "switch", "float switch", "timer",
     "pressure switch", "radio switch", "relay", "controller", "charger", "battery", "motor",
 ]  # fmt: skip
 Pole = Literal["plus", "minus", "across"]

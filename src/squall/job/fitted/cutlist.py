@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from squall.core.electrics.conductors import Conductor
 from squall.core.fit.cuts import CutPlan, cut_plan
 from squall.core.fit.filling import first_water_s, volume_above_m3
 from squall.core.fit.lifting import Hung, Load, drum_litres, load_on_rope, rope_needs_kg
@@ -92,12 +93,12 @@ def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, .
     cables: dict[str, tuple[Spoken, list[tuple[Spoken, float]]]] = {}
     run = pump_run_m(chosen.kit, chosen.layout)
     to_pump: Spoken = later("panels to pump") if isinstance(chosen.kit.supply, Direct) else later("box to pump")
-    wanted: list[tuple[Spoken, object, float]] = [(to_pump, chosen.cabling.pump, run)]
+    wanted: list[tuple[Spoken, Conductor, float]] = [(to_pump, chosen.cabling.pump, run)]
     if chosen.cabling.array is not None:
         wanted.append((later("panels to box"), chosen.cabling.array, chosen.layout.array_cable_m))
     for use, size, metres in wanted:
-        label = str(getattr(size, "label", ""))
-        cables.setdefault(label, (later("two-core cable, {size}", size=label), []))[1].append((use, metres + slack))
+        name = later("two-core cable, {size}", size=size.label)
+        cables.setdefault(size.label, (name, []))[1].append((use, metres + slack))
     found += [_line(f"cable-{key}", name, pieces, job.fit.cable_roll) for key, (name, pieces) in cables.items()]
     if hangs(a, chosen):
         rope: list[tuple[Spoken, float]] = [(later("pump to its eye, exactly"), hanging_m(a))]

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from squall.core.kit.parts import Part
 from squall.core.kit.setup import cable_price
 from squall.core.kit.supply import Banked
 from squall.core.reason import Spoken
@@ -72,12 +73,9 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
     kit = chosen.kit
     found: list[PartLine] = []
 
-    def whole(part: object, count: int) -> None:
-        key, title = str(getattr(part, "id")), str(getattr(part, "title"))  # noqa: B009  parts of several kinds
-        price = getattr(part, "price_of")(count)  # noqa: B009
-        found.append(
-            PartLine(key, title, count, price=price, owned=getattr(part, "owned", 0) >= count, van=van.get(key, 0))
-        )
+    def whole(part: Part, count: int) -> None:
+        price, owned = part.price_of(count), part.owned >= count
+        found.append(PartLine(part.id, part.title, count, price=price, owned=owned, van=van.get(part.id, 0)))
 
     whole(kit.pump, kit.pumps)
     whole(kit.panel, kit.panels)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from squall.core.fit.lifting import ONE_PERSON_KG
 from squall.core.reason import Spoken
 from squall.job.document.job import Job
-from squall.job.fitted.cutlist import FirstWater, Lowering
+from squall.job.fitted.cutlist import FirstWater, Lowering, lowering_of
 from squall.job.fitted.joints import joints_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -44,20 +44,17 @@ class FitStep:
     hold: bool = False
 
 
-def fit_steps(
-    job: Job, a: Assessment, chosen: KitAssessment, lowering: Lowering | None, water: FirstWater | None
-) -> tuple[FitStep, ...]:
+def fit_steps(job: Job, a: Assessment, chosen: KitAssessment, water: FirstWater | None) -> tuple[FitStep, ...]:
     """Steps from the open bag to water at the outlet.
 
     Parameters
     ----------
     job, a, chosen
         The job, worked out, and its kit.
-    lowering : Lowering or None
-        What hangs on the rope, if anything does.
     water : FirstWater or None
         When the first water comes in good light.
     """
+    lowering = lowering_of(job, a, chosen)
     steps = [_lay_out(job), *_end_steps(a, chosen), _bucket(chosen)]
     if chosen.kit.pump.placement == "surface":
         steps.append(_on_the_bank())

@@ -15,7 +15,7 @@ from squall.job.worked.resolve import devices_of
 from squall.words import Message, later
 
 KIND_WORDS: dict[str, Message] = {
-    "panel": later("panel"), "y-lead": later("Y-lead"), "string-fuse": later("string fuse"), "core": later("core of cable"),
+    "panel": later("panel"), "string-fuse": later("string fuse"), "core": later("core of cable"),
     "connector": later("plug pair"), "joint": later("joint"), "fuse": later("fuse"), "breaker": later("breaker"),
     "switch": later("switch"), "float switch": later("float switch"), "timer": later("timer"),
     "pressure switch": later("pressure switch"), "radio switch": later("radio switch"), "relay": later("relay"),

@@ -7,6 +7,7 @@ To take apart, the same steps are gone back.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from squall.core.circuit.parts import Bank, Resistor
 from squall.core.circuit.solve import Circuit
 from squall.core.drive.solve import PvArray
 from squall.core.kit.circuit_of import OPENED, KitCircuit
@@ -74,7 +75,7 @@ def _dead(setup: Setup) -> Step:
 def _pump_end(setup: Setup, wires: Sequence[Wire], kit: KitCircuit) -> Step:
     motor = setup.kit.pump.motor
     cores = [one.part for one in kit.placed if one.kind == "core" and one.where == "run-pump"]
-    loop = motor.resistance_ohm + sum(getattr(core, "ohm", 0.0) for core in cores)
+    loop = motor.resistance_ohm + sum(core.ohm for core in cores if isinstance(core, Resistor))
     check: Spoken = (
         later("At the other end of the cable about {loop:ohms} between the cores: motor and cable.", loop=loop)
         if setup.kit.pump.brushed
@@ -161,8 +162,7 @@ def _link(wire: Wire) -> Step:
 
 def _bank(kit: KitCircuit, of_core: dict[str, Wire], posts: Sequence[Wire], minus: Sequence[Wire]) -> list[Step]:
     charger = next((one for one in kit.placed if one.kind == "charger"), None)
-    battery = next(one for one in kit.placed if one.kind == "battery")
-    volts = getattr(battery.part, "battery").open_v  # noqa: B009  a part of several kinds
+    volts = next(one.part.battery.open_v for one in kit.placed if isinstance(one.part, Bank))
     found = []
     if "charge_plus" in of_core:
         found.append(

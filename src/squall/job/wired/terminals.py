@@ -85,7 +85,7 @@ def terminal_of(one: Placed, node: str) -> Spoken:
 def _made(one: Placed, wet: bool) -> Spoken:
     """How a wire ends at a part."""
     match one.kind:
-        case "panel" | "y-lead" | "connector":
+        case "panel" | "connector":
             return later("panel plug, crimped; match the arrows")
         case "battery":
             return later("ring, crimped, under the post's nut")

@@ -21,7 +21,6 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
     now = unknown_light(20.0)
     live = live_circuit(a, chosen, now)
     wires = wires_of(chosen, live)
-    lowering = lowering_of(stored.job, a, chosen)
     return {
         "circuit": draw_circuit(live, wires, lambda part: f"#{part.placed.id}"),
         "circuit_down": draw_circuit(live, wires, lambda part: f"#{part.placed.id}", down=True),
@@ -30,6 +29,6 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
         "wires": wires,
         "joining": order_of_joining(chosen.setup, kit_circuit(a, chosen, now), wires, now),
         "cuts": cut_list(stored.job, a, chosen),
-        "lowering": lowering,
-        "steps": fit_steps(stored.job, a, chosen, lowering, first_water(a, chosen)),
+        "lowering": lowering_of(stored.job, a, chosen),
+        "steps": fit_steps(stored.job, a, chosen, first_water(a, chosen)),
     }

@@ -46,7 +46,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         van = counts_in_van(conn)
     finally:
         conn.close()
-    steps = fit_steps(stored.job, a, a.chosen, lowering, water)
+    steps = fit_steps(stored.job, a, a.chosen, water)
     return {
         "steps": steps,
         "ticks": ticks,
@@ -139,5 +139,4 @@ def _steps(stored: Stored) -> tuple[KitAssessment, tuple[FitStep, ...]]:
     a = assess(stored.job)
     if a.chosen is None:
         raise NotFound(later("This job has no kit yet, and so nothing to fit."))
-    lowering = lowering_of(stored.job, a, a.chosen)
-    return a.chosen, fit_steps(stored.job, a, a.chosen, lowering, first_water(a, a.chosen))
+    return a.chosen, fit_steps(stored.job, a, a.chosen, first_water(a, a.chosen))
