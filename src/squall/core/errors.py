@@ -7,6 +7,7 @@
     ├── BadQuantity             typed text that is not the quantity wanted
     ├── BadCurve                a pump curve that no pump can have
     ├── BadNameplate            panel figures that no panel can have
+    ├── BadEvidence             what a check can't have shown, or a check that this kit doesn't have
     ├── BadCircuit              parts joined as they can't be, or a circuit without an answer
     ├── Unsolvable              no working point between the bounds in which it must lie
     ├── UnknownPart             a part that the catalogue does not hold
@@ -74,6 +75,10 @@ class BadNameplate(SquallError):
 
 class BadCircuit(SquallError):
     """Parts joined as they can't be, or a circuit that has no answer; names the part."""
+
+
+class BadEvidence(SquallError):
+    """What no check of this kit can have shown; names the check."""
 
 
 class Unsolvable(SquallError):

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from squall.core.errors import NotFound, SquallError
-from squall.sums import arrays, circuits, hydraulics, levels, light, power, storage, weather, wiring
+from squall.sums import arrays, circuits, faults, hydraulics, levels, light, power, storage, weather, wiring
 from squall.words import later
 
 
@@ -57,6 +57,12 @@ _KIT = [
      "pipes": [_PIPE]},
 ]  # fmt: skip
 
+_CHAIN = {
+    "source": {"type": "pv", "module": _MODULE, "strings_in_parallel": 2}, "pump_cable_ohm": 0.15, "fuse_a": 10.0,
+    "switches": [{"name": "float", "kind": "float"}], "motor": _MOTOR, "motor_wires": 2, "brushed": True,
+    "placement": "submersible", "static_head_m": 6.0, "pipes": [_PIPE], "check_valve": True, "outlet_valve": False,
+}  # fmt: skip
+
 _ALL = (
     Sum("pipe-loss", hydraulics.PipeLossIn, hydraulics.PipeLossOut, hydraulics.sum_pipe_loss,
         {"flow_l_per_min": 12.0, **_PIPE}),
@@ -98,6 +104,11 @@ _ALL = (
     Sum("circuit", circuits.CircuitIn, circuits.CircuitOut, circuits.sum_circuit,
         {"components": _KIT, "probes": [["motor_plus", "motor_minus"], ["box", "out"]]}),
     Sum("netlist", circuits.CircuitIn, circuits.NetlistOut, circuits.sum_netlist, {"components": _KIT}),
+    Sum("checks", faults.ChecksIn, faults.ChecksOut, faults.sum_checks, {"kit": _CHAIN}),
+    Sum("faults", faults.FaultsIn, faults.FaultsOut, faults.sum_faults, {"kit": _CHAIN, "story": "ran-and-stopped"}),
+    Sum("diagnose", faults.DiagnoseIn, faults.DiagnoseOut, faults.sum_diagnose,
+        {"kit": _CHAIN, "story": "ran-and-stopped", "irradiance_w_per_m2": 700.0,
+         "evidence": [{"check": "turns", "answer": "still"}, {"check": "box-volts-on", "value": 0.02}]}),
     Sum("light-of-place", light.LightOfPlaceIn, light.LightOfPlaceOut, light.sum_light_of_place,
         {"latitude_deg": -30.4, "longitude_deg": 24.6}),
     Sum("made-light", light.MadeLightIn, light.MadeLightOut, light.sum_made_light,
