@@ -76,15 +76,15 @@ class KitIn(Strict):
     source_cable_ohm: NotNegative = 0.05
     pump_cable_ohm: NotNegative
     fuse_a: Positive | None = None
-    switches: Annotated[list[WayIn], Field(max_length=20)] = []
-    inputs: Annotated[list[Literal["float", "probe"]], Field(max_length=4)] = []
+    switches: Annotated[list[WayIn], Field(max_length=20, default_factory=list)]
+    inputs: Annotated[list[Literal["float", "probe"]], Field(max_length=4, default_factory=list)]
     motor: MotorIn
     motor_wires: Literal[2, 3]
     brushed: bool
     placement: Literal["submersible", "surface", "bilge"]
     static_head_m: Head
     pipes: Annotated[list[PipeIn], Field(max_length=200)]
-    suction_pipes: Annotated[list[PipeIn], Field(max_length=200)] = []
+    suction_pipes: Annotated[list[PipeIn], Field(max_length=200, default_factory=list)]
     check_valve: bool
     outlet_valve: bool
     age_hours: Annotated[float, Field(ge=0.0, le=1e6, allow_inf_nan=False)] = 0.0
@@ -178,7 +178,7 @@ class FaultsIn(ChecksIn):
     """A kit, its story, and what was seen."""
 
     story: Story
-    evidence: Annotated[list[EvidenceIn], Field(max_length=200)] = []
+    evidence: Annotated[list[EvidenceIn], Field(max_length=200, default_factory=list)]
 
     @property
     def pieces(self) -> list[Evidence]:

@@ -16,7 +16,8 @@ from squall.core.reason import Reason
 # Near enough, as shares of the volts and amps of the place itself, and never finer than this of one volt and one amp.
 _NEAR = 1e-10
 _MOST_ROUNDS = 400
-# After so many rounds steps are halved, and quartered.
+# After so many rounds steps are halved; later each of these shares in turn: steps of one length may go round in a ring for ever.
+_IN_TURN = (0.23, 0.11, 0.04, 1.0)
 _DAMPED_AFTER, _MORE_AFTER = 60, 150
 _PAST_CORNER = 1e-9
 
@@ -194,7 +195,7 @@ def _arrived(system: _System, s: Sequence[float], aimed: Sequence[float], places
 
 def _walked(system: _System, s: Sequence[float], aimed: Sequence[float], round_: int) -> list[float]:
     """The next parameters: all the same share of the way, to the first corner at most."""
-    share = 1.0 if round_ < _DAMPED_AFTER else 0.5 if round_ < _MORE_AFTER else 0.23
+    share = 1.0 if round_ < _DAMPED_AFTER else 0.5 if round_ < _MORE_AFTER else _IN_TURN[round_ % len(_IN_TURN)]
     reached = [curve.reach(at, to) for (_, curve), at, to in zip(system.bent, s, aimed, strict=True)]
     for (_, curve), at, to in zip(system.bent, s, reached, strict=True):
         for corner in curve.corners:

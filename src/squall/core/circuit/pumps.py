@@ -3,7 +3,7 @@
 from functools import cached_property, lru_cache
 
 from squall.core.circuit.curves import UPRIGHT_OHM, Place
-from squall.core.drive.motors import Motor, MotorState, rise_limit, state_at_speed, state_on_rise
+from squall.core.drive.motors import Motor, MotorState, flow_at_last_head, rise_limit, state_at_speed, state_on_rise
 from squall.core.hydraulics.pipes import Line
 
 # Width of the piece on which water begins while the speed stands, in the curve's own measure. [V]
@@ -54,6 +54,16 @@ class PumpCurve:
         begins, settled = rise_limit(motor, self.line)
         return begins, settled, _RISE_V if settled > _LEAST_PHI * motor.phi_range[1] else 0.0
 
+    @cached_property
+    def _last_head(self) -> float | None:
+        """Speed at which a displacement end comes to its last measured head; None if it never or always does. [V]"""
+        motor = self.motor
+        if motor.kind != "displacement":
+            return None
+        passes = motor.flow_per_speed.at(motor.head_range[1])
+        flow = flow_at_last_head(motor, self.line)
+        return flow / passes if passes > 0.0 and flow > 0.0 else None
+
     @property
     def start(self) -> float:
         """Most of its rated volts. [V]"""
@@ -64,7 +74,8 @@ class PumpCurve:
         """Where it begins to turn, either way, and where water begins. [A, V]"""
         forwards, backwards = self.starting_a
         if self._water is None:
-            return -backwards, forwards
+            last = self._last_head
+            return (-backwards, forwards) if last is None else (-backwards, forwards, forwards + last)
         begins, _, width = self._water
         return -backwards, forwards, forwards + begins, forwards + begins + width
 
@@ -132,7 +143,8 @@ class PumpCurve:
         if state.regime != "pumping":
             phi = motor.phi_range[1] if state.regime == "beyond-last-point" else motor.phi_range[0]
             return 2.0 * motor.tau.at(phi) * speed
-        phi = state.flow_m3_s / speed
+        # Rounding may set it a hair beyond the last point, where no curve speaks.
+        phi = min(max(state.flow_m3_s / speed, motor.phi_range[0]), motor.phi_range[1])
         steeper = _line_slope(self.line, state.flow_m3_s)
         by_phi = motor.psi.slope_at(phi) * speed**2 - steeper * speed
         by_speed = 2.0 * motor.psi.at(phi) * speed - steeper * phi

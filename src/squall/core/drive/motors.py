@@ -300,7 +300,7 @@ def state_on_rise(motor: Motor, line: Line, phi: float, most_speed_v: float) -> 
     def surplus(speed_v: float) -> float:
         return motor.psi.at(phi) * speed_v**2 - line.head_m(phi * speed_v)
 
-    speed = root(surplus, 0.5 * most_speed_v, 2.0 * most_speed_v)
+    speed = root(surplus, 0.0, 2.0 * most_speed_v)
     current = motor.no_load_a + motor.tau.at(phi) * speed**2
     return _state(motor, speed, phi * speed, current, "pumping")
 

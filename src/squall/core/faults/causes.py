@@ -97,7 +97,13 @@ def _cause(
 # What is rarer than the cause it looks like is told apart by its story, its season, or one look. Common practice, no source.
 _RARE = 0.06
 
-_NEW, _STOPPED, _LESS, _COMES, _MORNING = "never-ran", "ran-and-stopped", "slowly-less", "comes-and-goes", "not-in-the-morning"
+_NEW, _STOPPED, _LESS, _COMES, _MORNING = (
+    "never-ran",
+    "ran-and-stopped",
+    "slowly-less",
+    "comes-and-goes",
+    "not-in-the-morning",
+)
 _CLEANED, _WINTER, _REWIRED = "after-cleaning", "after-winter", "after-rewiring"
 
 _ALL = (

@@ -103,6 +103,13 @@ def _dial_low(draw: Draw) -> None:
 def _polarity_reversed(draw: Draw) -> None:
     if draw.chain.two_wires:
         draw.rows[:, at.BACKWARDS] = 1.0 if draw.chain.brushed else 2.0
+        if not draw.chain.centrifugal:
+            # What a membrane or screw draws backwards nobody's label says: from idling to its most.
+            motor = draw.chain.motor
+            draw.rows[:, at.LOOSE] = 1.0
+            draw.rows[:, at.NO_LOAD_A] = _between(
+                draw.second, motor.no_load_a, max(amps for _, _, amps in motor.points)
+            )
     else:
         draw.rows[:, at.UP_REVERSED] = 1.0
 

@@ -88,6 +88,8 @@ _ALL = (
     Check("pump-amps-on", "A", (), 3.0, ("clamp",), "pump", "amps-through-meter", "on", _two_wires),
     Check("cable-loop-ohms", "ohm", (), 8.0, _METER, "line", "unplug-ohms", "off", _every),
     Check("motor-ohms", "ohm", (), 6.0, _METER, "pump", "unplug-ohms", "off", lambda c: c.brushed or c.motor_wires == 3),
+    Check("fuse-ohms", "ohm", (), 3.0, _METER, "box", "unplug-ohms", "off", lambda c: c.fuse_a is not None),
+    Check("switch-ohms", "ohm", (), 4.0, _METER, "box", "unplug-ohms", "off", lambda c: bool(c.switches)),
     Check("outlet-flow", "L/min", (), 3.0, ("bucket", "watch"), "outlet", "", "on", _every),
     Check("bucket-flow-no-lift", "L/min", (), 12.0, ("bucket", "watch", "hose"), "pump", "not-dry-long", "on", _every),
     Check("shut-off-head", "m", (), 6.0, ("gauge",), "line", "shut-briefly", "on", lambda c: c.centrifugal and c.outlet_valve),

@@ -8,11 +8,58 @@ import numpy as np
 from numba import njit
 
 from squall.core.faults.columns import (
-    AIR, AMPS_SHARE, BACKWARDS, BEST_V, BOX_OPEN_V, BOX_V, BUCKET, BYPASSED, DOWN_OHM, DOWN_OPEN, FAULTY_PANEL_V, FLOW,
-    FLOW_SHARE, HEAD_SHARE, IDEALITY_V, INNER_OHM, KNOWN_FLOW, KNOWN_TURNS, LEAK, LIFT_M, LIGHT_A, LOCKED, LOOSE, MOST_A,
-    MOTOR_OHM, NO_LOAD_A, OPEN_V, OUT_MAX_V, PANEL_FAULT, PANEL_V, PIPE_K, PUMP_A, PUMP_V, REVERSED, SATURATION_A, SCREEN_K,
-    SERIES_OHM, SHADED, SHADED_LIGHT, SHADED_SHARE, SHORT_A, SHUNT_OHM, SHUT, SHUT_HEAD, SOUND, SOURCE_OPEN_V, SPEED_V,
-    STOPPED, STRING_OPEN, UP_OHM, UP_OPEN, UP_REVERSED,
+    AIR,
+    AMPS_SHARE,
+    BACKWARDS,
+    BEST_V,
+    BOX_OPEN_V,
+    BOX_V,
+    BUCKET,
+    BYPASSED,
+    DOWN_OHM,
+    DOWN_OPEN,
+    FAULTY_PANEL_V,
+    FLOW,
+    FLOW_SHARE,
+    HEAD_SHARE,
+    IDEALITY_V,
+    INNER_OHM,
+    KNOWN_FLOW,
+    KNOWN_TURNS,
+    LEAK,
+    LIFT_M,
+    LIGHT_A,
+    LOCKED,
+    LOOSE,
+    MOST_A,
+    MOTOR_OHM,
+    NO_LOAD_A,
+    OPEN_V,
+    OUT_MAX_V,
+    PANEL_FAULT,
+    PANEL_V,
+    PIPE_K,
+    PUMP_A,
+    PUMP_V,
+    REVERSED,
+    SATURATION_A,
+    SCREEN_K,
+    SERIES_OHM,
+    SHADED,
+    SHADED_LIGHT,
+    SHADED_SHARE,
+    SHORT_A,
+    SHUNT_OHM,
+    SHUT,
+    SHUT_HEAD,
+    SOUND,
+    SOURCE_OPEN_V,
+    SPEED_V,
+    STOPPED,
+    STRING_OPEN,
+    UP_OHM,
+    UP_OPEN,
+    UP_REVERSED,
 )  # fmt: skip
 
 VOLTS, PANELS, CONTROLLER = 0, 1, 2
@@ -95,11 +142,10 @@ def _faulty_string(row, in_series, panel_v, panel_a, string_v):  # type: ignore[
         elif kind == REVERSED:
             string_v[j] = others - _falling(-amps, panel_a, panel_v)
         else:
-            shaded = panel_v[0] * 5.0 if amps + lost_a > panel_a[0] else _falling(amps + lost_a, panel_a, panel_v)
-            if amps + lost_a > panel_a[0]:
-                shaded = -1e9
-            else:
-                shaded += lost_a * row[SERIES_OHM]
+            # The shaded cells are the same diode with less light: the same junction at so many amps less.
+            shaded = -1e9
+            if amps + lost_a <= panel_a[0]:
+                shaded = _falling(amps + lost_a, panel_a, panel_v) + lost_a * row[SERIES_OHM]
             string_v[j] = others + (1.0 - share) * one + max(share * shaded, -0.5)
 
 
@@ -137,18 +183,29 @@ def _pump_end(speed, row, lift, pipe_k, screen_k, loss_share, shut, end):  # typ
     k = pipe_k + screen_k
     if centrifugal:
         phi = 0.0
-        if not shut and first[0] * row[HEAD_SHARE] * speed * speed > lift:
-            low, high = 0.0, top_x
-            for _ in range(40):
-                phi = 0.5 * (low + high)
+        over = first[0] * row[HEAD_SHARE] * speed * speed - lift
+        if not shut and over > 0.0:
+            low, high, f_low, f_high, side = 0.0, top_x, over, 0.0, 0
+            for step in range(40):
+                phi = top_x if step == 0 else low + (high - low) * f_low / (f_low - f_high)
                 flow = phi * speed
                 asked = lift + loss_share * _even(flow, top_flow, losses) + k * flow * flow
-                if _even(phi, top_x, first) * row[HEAD_SHARE] * speed * speed > asked:
-                    low = phi
-                else:
-                    high = phi
-                if high - low < 1e-4 * top_x:
+                f = _even(phi, top_x, first) * row[HEAD_SHARE] * speed * speed - asked
+                if step == 0:
+                    if f >= 0.0:
+                        break
+                    f_high = f
+                    continue
+                if abs(f) < 1e-4 * over or high - low < 1e-5 * top_x:
                     break
+                if f > 0.0:
+                    low, f_low = phi, f
+                    f_high *= 0.5 if side == 1 else 1.0
+                    side = 1
+                else:
+                    high, f_high = phi, f
+                    f_low *= 0.5 if side == -1 else 1.0
+                    side = -1
         torque = _even(phi, top_x, second) * row[AMPS_SHARE] * speed * speed
         return phi * speed, no_load * row[AMPS_SHARE] + drag + torque
     head = top_x
@@ -225,12 +282,6 @@ def _best_power(ohms, array_v, array_a):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _open_volts(array_v, array_a):  # type: ignore[no-untyped-def]
-    """Volts at which an array's amps are nil."""
-    return _falling(0.0, array_a, array_v)
-
-
-@njit(cache=True, nogil=True)
 def _limited_input(watts, ohms, array_v, array_a):  # type: ignore[no-untyped-def]
     """Volts at a controller's input that takes fewer watts than the array's most, on the side of high volts."""
     for j in range(NODES - 1, -1, -1):
@@ -245,87 +296,97 @@ def _limited_input(watts, ohms, array_v, array_a):  # type: ignore[no-untyped-de
 
 
 @njit(cache=True, nogil=True)
+def _panels_lit(row, in_series, in_parallel, scratch, told):  # type: ignore[no-untyped-def]
+    """The array's curve into `scratch`, its marks into `told`; whether it gives anything."""
+    gives = _array(row, in_series, in_parallel, scratch)
+    array_v, array_a, panel_v, panel_a, string_v = scratch
+    told[SOURCE_OPEN_V] = _falling(0.0, array_a, array_v) if gives else 0.0
+    told[SHORT_A] = max(_rising(0.0, array_v, array_a), 0.0) if gives else 0.0
+    if row[LIGHT_A] > 1e-6:
+        told[PANEL_V] = _falling(0.0, panel_a, panel_v)
+        fault = row[PANEL_FAULT]
+        if fault == REVERSED:
+            told[FAULTY_PANEL_V] = -told[PANEL_V]
+        elif fault == SHADED:
+            _faulty_string(row, 1, panel_v, panel_a, string_v)
+            told[FAULTY_PANEL_V] = _falling(0.0, panel_a, string_v)
+        elif fault == SOUND:
+            told[FAULTY_PANEL_V] = told[PANEL_V]
+    return gives and told[SOURCE_OPEN_V] > 0.05
+
+
+@njit(cache=True, nogil=True)
+def _turned(kind, ohms, row, power, best_v, efficiency, array_v, array_a, top_v, end, told):  # type: ignore[no-untyped-def]
+    """What it does on its own line, with its outlet shut, and in a bucket on its own source."""
+    back, air, loose = row[BACKWARDS] > 0.0, row[AIR] > 0.0, row[LOOSE]
+    shut = row[SHUT] > 0.0 or back or air
+    if air:
+        row[LOOSE] = 1.0
+    speed, flow, amps = _meet(
+        kind, ohms, row, power, array_v, array_a, top_v, row[LIFT_M], row[PIPE_K], row[SCREEN_K], 1.0, shut, end
+    )
+    told[SPEED_V], told[PUMP_A] = speed, amps
+    told[PUMP_V] = speed + amps * row[MOTOR_OHM]
+    told[FLOW] = flow * (1.0 - row[LEAK])
+    if kind == CONTROLLER:
+        watts = (told[PUMP_V] + amps * row[DOWN_OHM]) * amps
+        full = watts >= power * 0.995
+        told[BOX_V] = best_v if full else _limited_input(watts / efficiency, row[UP_OHM], array_v, array_a)
+    else:
+        told[BOX_V] = told[PUMP_V] + amps * row[DOWN_OHM]
+    if not back and row[LOOSE] == 0.0 and end[0]:
+        speed, flow, amps = _meet(kind, ohms, row, power, array_v, array_a, top_v, 0.0, 0.0, 0.0, 0.0, True, end)
+        told[SHUT_HEAD] = end[2][0] * row[HEAD_SHARE] * speed * speed
+    row[LOOSE] = loose
+    if not back:
+        stuffed = row[SHUT] > 1.5
+        speed, flow, amps = _meet(
+            kind, ohms, row, power, array_v, array_a, top_v, 0.0, 0.0, row[SCREEN_K], 0.0, stuffed, end
+        )
+        told[BUCKET] = flow
+
+
+@njit(cache=True, nogil=True)
+def _on_a_good_battery(row, known_v, array_v, array_a, top_v, end, told):  # type: ignore[no-untyped-def]
+    """In a bucket, on a charged battery of a little over its rated volts; whoever joins it joins it the right way round."""
+    inner, most, source_v, loose, idle = row[INNER_OHM], row[MOST_A], row[OPEN_V], row[LOOSE], row[NO_LOAD_A]
+    row[INNER_OHM], row[MOST_A], row[OPEN_V] = 0.03, 1e9, known_v
+    if row[BACKWARDS] > 0.0:
+        row[LOOSE], row[NO_LOAD_A] = 0.0, end[6]
+    stuffed = row[SHUT] > 1.5
+    speed, flow, amps = _meet(
+        VOLTS, 0.02, row, 0.0, array_v, array_a, top_v, 0.0, 0.0, row[SCREEN_K], 0.0, stuffed, end
+    )
+    row[INNER_OHM], row[MOST_A], row[OPEN_V], row[LOOSE], row[NO_LOAD_A] = inner, most, source_v, loose, idle
+    told[KNOWN_FLOW], told[KNOWN_TURNS] = flow, 1.0 if speed > 0.0 else 0.0
+
+
+@njit(cache=True, nogil=True)
 def work(rows, kind, in_series, in_parallel, efficiency, min_v, max_v, known_v, top_v, end, out):  # type: ignore[no-untyped-def]
     """Every row's chain: on its own line, with its outlet shut, in a bucket, and in a bucket on a good battery."""
     for r in range(rows.shape[0]):
-        row = rows[r]
+        row, told = rows[r], out[r]
         scratch = np.zeros((5, NODES))
         array_v, array_a = scratch[0], scratch[1]
-        gives, power, best_v, open_v, short = True, 0.0, 0.0, row[OPEN_V], 0.0
-        ohms = row[UP_OHM] + row[DOWN_OHM]
-        if kind != VOLTS:
-            gives = _array(row, in_series, in_parallel, scratch)
-            open_v = _open_volts(array_v, array_a) if gives else 0.0
-            short = max(_rising(0.0, array_v, array_a), 0.0) if gives else 0.0
-            gives = gives and open_v > 0.05
-            if row[LIGHT_A] > 1e-6:
-                out[r, PANEL_V] = _falling(0.0, scratch[3], scratch[2])
-                fault = row[PANEL_FAULT]
-                if fault == REVERSED:
-                    out[r, FAULTY_PANEL_V] = -out[r, PANEL_V]
-                elif fault == SHADED:
-                    _faulty_string(row, 1, scratch[2], scratch[3], scratch[4])
-                    out[r, FAULTY_PANEL_V] = _falling(0.0, scratch[3], scratch[4])
-                elif fault == SOUND:
-                    out[r, FAULTY_PANEL_V] = out[r, PANEL_V]
-        elif row[OPEN_V] <= 0.0:
-            gives = False
-        out[r, SOURCE_OPEN_V], out[r, SHORT_A], out[r, BOX_OPEN_V] = open_v, short, open_v
+        if kind == VOLTS:
+            gives = row[OPEN_V] > 0.0
+            told[SOURCE_OPEN_V] = row[OPEN_V]
+        else:
+            gives = _panels_lit(row, in_series, in_parallel, scratch, told)
+        open_v, power, ohms = told[SOURCE_OPEN_V], 0.0, row[UP_OHM] + row[DOWN_OHM]
+        if gives and row[UP_OPEN] == 0.0:
+            told[BOX_V] = -open_v if row[UP_REVERSED] > 0.0 else open_v
         runs = gives and row[UP_OPEN] == 0.0
         if kind == CONTROLLER and runs:
             ohms = row[DOWN_OHM]
-            power, best_v = _best_power(row[UP_OHM], array_v, array_a)
+            power, told[BEST_V] = _best_power(row[UP_OHM], array_v, array_a)
             power *= efficiency
-            out[r, BEST_V] = best_v
-            if row[STOPPED] > 0.0 or row[UP_REVERSED] > 0.0 or open_v > max_v or best_v < min_v:
-                runs = False
-        broken = row[DOWN_OPEN] > 0.0
-        stands = runs and not broken
-        if runs:
-            out[r, BOX_V] = open_v
-        elif gives and row[UP_OPEN] == 0.0:
-            out[r, BOX_V] = -open_v if row[UP_REVERSED] > 0.0 else open_v
-        back = row[BACKWARDS] > 0.0
-        if stands:
-            loss, lift = 1.0, row[LIFT_M]
-            shut = row[SHUT] > 0.0 or back or row[AIR] > 0.0
-            loose = row[LOOSE]
-            if row[AIR] > 0.0:
-                row[LOOSE] = 1.0
-            speed, flow, amps = _meet(
-                kind, ohms, row, power, array_v, array_a, top_v, lift, row[PIPE_K], row[SCREEN_K], loss, shut, end
-            )
-            out[r, SPEED_V], out[r, PUMP_A] = speed, amps
-            out[r, PUMP_V] = speed + amps * row[MOTOR_OHM]
-            out[r, FLOW] = flow * (1.0 - row[LEAK])
-            if kind == CONTROLLER:
-                watts = (out[r, PUMP_V] + amps * row[DOWN_OHM]) * amps
-                at_most = watts >= power * 0.995
-                out[r, BOX_V] = best_v if at_most else _limited_input(watts / efficiency, row[UP_OHM], array_v, array_a)
-            else:
-                out[r, BOX_V] = out[r, PUMP_V] + amps * row[DOWN_OHM]
-            if not back and row[LOOSE] == 0.0:
-                speed, flow, amps = _meet(
-                    kind, ohms, row, power, array_v, array_a, top_v, 0.0, 0.0, 0.0, 0.0, True, end
-                )
-                if end[0]:
-                    out[r, SHUT_HEAD] = end[2][0] * row[HEAD_SHARE] * speed * speed
-            row[LOOSE] = loose
-            if not back:
-                stuffed = row[SHUT] > 1.5
-                speed, flow, amps = _meet(
-                    kind, ohms, row, power, array_v, array_a, top_v, 0.0, 0.0, row[SCREEN_K], 0.0, stuffed, end
-                )
-                out[r, BUCKET] = flow
-        elif runs and kind != CONTROLLER and row[DOWN_OPEN] > 1.5:
-            # The winding is open: the volts reach its leads.
-            out[r, PUMP_V] = open_v
+            stopped = row[STOPPED] > 0.0 or row[UP_REVERSED] > 0.0
+            runs = not (stopped or open_v > max_v or told[BEST_V] < min_v)
+        if runs and (row[DOWN_OPEN] > 1.5 or row[BACKWARDS] > 1.5):
+            # An open winding, or a brushless motor the wrong way round: no current, and its leads show all the volts there are.
+            told[PUMP_V] = row[OUT_MAX_V] if kind == CONTROLLER else open_v
+        elif runs and row[DOWN_OPEN] == 0.0:
+            _turned(kind, ohms, row, power, told[BEST_V], efficiency, array_v, array_a, top_v, end, told)
         if row[DOWN_OPEN] < 1.5:
-            inner, most, source_v = row[INNER_OHM], row[MOST_A], row[OPEN_V]
-            row[INNER_OHM], row[MOST_A], row[OPEN_V] = 0.03, 1e9, known_v
-            stuffed = row[SHUT] > 1.5
-            speed, flow, amps = _meet(
-                VOLTS, 0.02, row, 0.0, array_v, array_a, top_v, 0.0, 0.0, row[SCREEN_K], 0.0, stuffed, end
-            )
-            row[INNER_OHM], row[MOST_A], row[OPEN_V] = inner, most, source_v
-            out[r, KNOWN_FLOW], out[r, KNOWN_TURNS] = flow, 1.0 if speed > 0.0 else 0.0
+            _on_a_good_battery(row, known_v, array_v, array_a, top_v, end, told)

@@ -27,6 +27,8 @@ _RISK_MIN: Mapping[Caution, float] = {
 }  # fmt: skip
 # A reading is sorted into so many bins by what the rows expect.
 _BINS = 14
+# Rows of a cause that its bins are worked by.
+_ROWS = 96
 # Causes less likely than this are not asked about. [-]
 _LEAST_SHARE = 1e-3
 
@@ -51,29 +53,35 @@ class Advice:
     cause: str
 
 
-def _bell_below(edge: float, reading: Reading) -> Floats:
-    from scipy.special import ndtr
-
-    below: Floats = ndtr((edge - reading.value) / (1.1 * reading.sigma))
-    return below
+def _drawn(weight: Floats) -> NDArray[np.intp]:
+    """So many rows as stand for all of a cause, each as often as it counts."""
+    along = np.cumsum(weight)
+    places = (np.arange(_ROWS) + 0.5) / _ROWS * along[-1]
+    picked: NDArray[np.intp] = np.minimum(np.searchsorted(along, places), len(weight) - 1)
+    return picked
 
 
 def _binned(readings: Mapping[str, Reading], beliefs: Beliefs) -> dict[str, Floats]:
     """How likely a reading falls into each bin, by cause; bins by where the rows of all causes lie."""
-    values = np.concatenate([readings[code].value for code in readings])
-    counts = np.concatenate([beliefs.weight[code] * beliefs.shares[code] for code in readings])
-    order = np.argsort(values)
+    from scipy.special import ndtr
+
+    rows = {code: _drawn(beliefs.weight[code]) for code in readings}
+    values = {code: reading.value[rows[code]] for code, reading in readings.items()}
+    sigmas = {code: reading.sigma[rows[code]] for code, reading in readings.items()}
+    together = np.concatenate(list(values.values()))
+    counts = np.concatenate([np.full(_ROWS, beliefs.shares[code]) for code in readings])
+    order = np.argsort(together)
     along = np.cumsum(counts[order])
     picks = np.searchsorted(along, np.linspace(0.0, along[-1], _BINS + 1)[1:-1])
-    edges = np.unique(values[order][np.minimum(picks, len(values) - 1)])
+    middle = np.unique(together[order][np.minimum(picks, len(together) - 1)])
     # An edge on a value that many rows share (nil, open) would part them by noise: it goes half a doubt beside it.
-    typical = float(np.median(np.concatenate([reading.sigma for reading in readings.values()])))
-    edges = np.unique(np.concatenate([edges - 1.5 * typical, edges + 1.5 * typical]))
+    typical = float(np.median(np.concatenate(list(sigmas.values()))))
+    edges = np.unique(np.concatenate([middle - 1.5 * typical, middle + 1.5 * typical]))
     table: dict[str, Floats] = {}
-    for code, reading in readings.items():
-        weight = beliefs.weight[code]
-        below = np.array([0.0, *(float((weight * _bell_below(edge, reading)).sum()) for edge in edges), 1.0])
-        table[code] = np.maximum(np.diff(below), 0.0) * 0.99 + 0.01 / (len(edges) + 1)
+    for code in readings:
+        below = ndtr((edges[:, None] - values[code]) / (1.1 * sigmas[code])).mean(axis=1)
+        shares = np.diff(np.concatenate([[0.0], below, [1.0]]))
+        table[code] = np.maximum(shares, 0.0) * 0.99 + 0.01 / (len(edges) + 1)
     return table
 
 
@@ -81,9 +89,7 @@ def _answers(check: Check, chain: Chain, beliefs: Beliefs, codes: Sequence[str])
     """How likely each answer (or bin of readings) is, by cause."""
     healthy = beliefs.swept[NONE]
     if check.unit is None:
-        return {
-            code: beliefs.weight[code] @ looks(check, code, beliefs.swept[code], chain, healthy) for code in codes
-        }
+        return {code: beliefs.weight[code] @ looks(check, code, beliefs.swept[code], chain, healthy) for code in codes}
     if check.a_panel:
         return _panel_answers(chain, beliefs, codes)
     return _binned({code: MEASURED[check.code](beliefs.swept[code], chain) for code in codes}, beliefs)

@@ -36,7 +36,9 @@ def _volts(value: Floats, chain: Chain) -> Reading:
     """A cheap meter: 1 % and two last digits; and a hundredth of the open volts for a model that isn't the yard."""
     most = most_volts(chain)
     digit = 0.01 if most < 20.0 else 0.1
-    sigma = np.sqrt((0.012 * value) ** 2 + (1.2 * digit) ** 2 + (0.004 * most * (np.abs(value) > 0.02 * most)) ** 2 + 0.02**2)
+    sigma = np.sqrt(
+        (0.012 * value) ** 2 + (1.2 * digit) ** 2 + (0.004 * most * (np.abs(value) > 0.02 * most)) ** 2 + 0.02**2
+    )
     return Reading(value, sigma, 2.0 * most)
 
 
@@ -100,8 +102,7 @@ def _pump_volts(swept: Swept, chain: Chain) -> Reading:
 
 
 def _pump_amps(swept: Swept, chain: Chain) -> Reading:
-    # A clamp's sign is the hand's: what is read is taken for its size, with the sign as it should be.
-    return _amps(_signed(swept, swept.out[:, at.PUMP_A]), _most_amps(chain))
+    return _amps(np.abs(swept.out[:, at.PUMP_A]), _most_amps(chain))
 
 
 def _ohms(value: Floats, share: float) -> Reading:
@@ -112,6 +113,18 @@ def _ohms(value: Floats, share: float) -> Reading:
 def _loop_ohms(swept: Swept, _chain: Chain) -> Reading:
     broken = swept.rows[:, at.DOWN_OPEN] == 1.0
     return _ohms(np.where(broken, OPEN_LOOP_OHM, swept.rows[:, at.DOWN_OHM]), 0.04)
+
+
+def _part_ohms(swept: Swept, kind: float) -> Reading:
+    return _ohms(np.where(swept.rows[:, at.UP_OPEN] == kind, OPEN_LOOP_OHM, 0.02), 0.2)
+
+
+def _fuse_ohms(swept: Swept, _chain: Chain) -> Reading:
+    return _part_ohms(swept, 1.0)
+
+
+def _switch_ohms(swept: Swept, _chain: Chain) -> Reading:
+    return _part_ohms(swept, 2.0)
 
 
 def _motor_ohms(swept: Swept, _chain: Chain) -> Reading:
@@ -160,6 +173,8 @@ MEASURED: Mapping[str, Callable[[Swept, Chain], Reading]] = {
     "pump-amps-on": _pump_amps,
     "cable-loop-ohms": _loop_ohms,
     "motor-ohms": _motor_ohms,
+    "fuse-ohms": _fuse_ohms,
+    "switch-ohms": _switch_ohms,
     "outlet-flow": _outlet,
     "bucket-flow-no-lift": _bucket,
     "shut-off-head": _shut_head,
@@ -208,7 +223,11 @@ def _lamp(code: str, swept: Swept, chain: Chain) -> dict[str, Floats]:
     assert chain.controller is not None
     box, best = swept.out[:, at.BOX_V], swept.out[:, at.BEST_V]
     least = chain.controller.min_v
-    off = np.clip((0.5 * least * 1.04 - box) / (0.04 * least + 1e-9), 0.0, 1.0) if least > 0.0 else np.where(box <= 0.1, 1.0, 0.0)
+    off = (
+        np.clip((0.5 * least * 1.04 - box) / (0.04 * least + 1e-9), 0.0, 1.0)
+        if least > 0.0
+        else np.where(box <= 0.1, 1.0, 0.0)
+    )
     weak = np.clip((least * 1.02 - best) / (0.04 * least + 1e-9), 0.0, 1.0) if least > 0.0 else np.zeros(len(box))
     named = {
         "controller-input-open": "ready", "controller-waiting": "waiting", "probe-dirty": "dry", "rotor-stuck": "fault",
@@ -272,5 +291,3 @@ def panel_volts(swept: Swept, chain: Chain) -> tuple[Reading, Reading, bool]:
     whole, one = swept.out[:, at.PANEL_V], swept.out[:, at.FAULTY_PANEL_V]
     wrong = bool((swept.rows[:, at.PANEL_FAULT] > at.SOUND).any())
     return _volts(whole, chain), _volts(one, chain), wrong
-
-

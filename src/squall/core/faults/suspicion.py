@@ -24,7 +24,7 @@ Floats = NDArray[np.float64]
 # What is neither on the list nor nothing: common practice, no source. [-]
 _OTHER_SHARE = 0.02
 # How rarely someone complains of a kit that does what its light allows; and of one that gives nothing.
-_COMPLAINS_LEAST, _COMPLAINS_MOST = 0.15, 2.0
+_COMPLAINS_LEAST, _COMPLAINS_MOST = 0.12, 5.0
 # A cause less likely than this isn't drawn anew.
 _WORTH_DRAWING = 2e-3
 # Bins of a proposal, and how much of it stays even.
@@ -94,7 +94,9 @@ def _fits(check: Check, piece: Evidence, chain: Chain) -> None:
             raise BadEvidence(Reason("check-wants-an-answer", check=check.code, answers=", ".join(check.answers)))
         if piece.answer not in check.answers:
             raise BadEvidence(
-                Reason("no-answer-of-this-check", check=check.code, answer=piece.answer, answers=", ".join(check.answers))
+                Reason(
+                    "no-answer-of-this-check", check=check.code, answer=piece.answer, answers=", ".join(check.answers)
+                )
             )
         return
     if piece.value is None or piece.answer is not None:
@@ -130,7 +132,26 @@ def _panel_density(swept: Swept, chain: Chain, values: Sequence[float]) -> Float
 
 
 def fit(piece: Evidence, code: str, swept: Swept, chain: Chain, healthy: Swept) -> Floats:
-    """How well a piece of evidence fits each row of a cause, beside a cause that fits anything alike. [-]"""
+    """How well a piece of evidence fits each row of a cause, beside a cause that fits anything alike.
+
+    Parameters
+    ----------
+    piece : Evidence
+        What was seen.
+    code : str
+        The cause, or ``none``.
+    swept : Swept
+        Its rows.
+    chain : Chain
+        The kit.
+    healthy : Swept
+        Rows with nothing wrong.
+
+    Returns
+    -------
+    NDArray
+        One a row. [-]
+    """
     check = CHECKS[piece.check]
     if piece.answer is not None:
         shares = looks(check, code, swept, chain, healthy)
@@ -138,6 +159,9 @@ def fit(piece: Evidence, code: str, swept: Swept, chain: Chain, healthy: Swept) 
     if isinstance(piece.value, tuple):
         return _panel_density(swept, chain, piece.value)
     assert piece.value is not None
+    if check.unit == "A":
+        # A clamp's sign is the hand's.
+        return _density(MEASURED[piece.check](swept, chain), abs(piece.value))
     value = min(piece.value, OPEN_LOOP_OHM) if check.unit == "ohm" else piece.value
     if check.unit == "ohm" and value >= OPEN_FROM_OHM:
         value = OPEN_LOOP_OHM
@@ -193,7 +217,9 @@ def _again(first: Swept, counts: Floats, lit: Lit, cause: str, chain: Chain) -> 
         spread = np.convolve(found, [0.25, 0.5, 0.25], mode="same")
         share = _EVEN / _BINS + (1.0 - _EVEN) * spread / max(spread.sum(), 1e-300)
         edges = np.concatenate([[0.0], np.cumsum(share)])
-        draws[:, column] = np.clip(np.interp(draws[:, column] * edges[-1], edges, np.linspace(0.0, 1.0, _BINS + 1)), 1e-6, 1.0 - 1e-6)
+        draws[:, column] = np.clip(
+            np.interp(draws[:, column] * edges[-1], edges, np.linspace(0.0, 1.0, _BINS + 1)), 1e-6, 1.0 - 1e-6
+        )
         weight /= share[np.minimum((draws[:, column] * _BINS).astype(int), _BINS - 1)] * _BINS
     return sweep(chain, lit, None if cause == NONE else CAUSES[cause], draws, weight)
 

@@ -26,7 +26,17 @@ CELL_K_PER_LIGHT = 0.03
 # Draws for each cause; a power of two, as Sobol's sequence wants.
 DRAWS = 512
 # How far the stated kit may be off, one standard deviation: common practice, no source. [-], [-], [-], [-], [-], [m], [-], [-]
-_HEAD, _AMPS, _PANEL_A, _PANEL_V, _CABLE, _LIFT_M, _INNER, _WINDING, _LIGHT = 0.04, 0.04, 0.035, 0.015, 0.08, 0.25, 0.25, 0.05, 0.05
+_HEAD, _AMPS, _PANEL_A, _PANEL_V, _CABLE, _LIFT_M, _INNER, _WINDING, _LIGHT = (
+    0.04,
+    0.04,
+    0.035,
+    0.015,
+    0.08,
+    0.25,
+    0.25,
+    0.05,
+    0.05,
+)
 # A switch's contacts and a fuse, as in the circuit. [ohm]
 _CONTACT_OHM, _FUSE_OHM = 0.001, 0.005
 _TABLE = 160
@@ -221,11 +231,33 @@ def sound_in_good_light(chain: Chain) -> Sound:
     """What the kit as stated does in 1000 W/m2, with nothing wrong."""
     rows, _ = _stated(chain, Lit(BRIGHTEST, 20.0), np.full((1, _DIMENSIONS), 0.5))
     out = run(chain, rows)
-    return Sound(float(out[0, at.FLOW]), float(max(out[0, at.SHUT_HEAD], chain.motor.head_range[1] * 0.5)) - chain.line.static_head_m)
+    return Sound(
+        float(out[0, at.FLOW]),
+        float(max(out[0, at.SHUT_HEAD], chain.motor.head_range[1] * 0.5)) - chain.line.static_head_m,
+    )
 
 
 def sweep(chain: Chain, lit: Lit, cause: Cause | None, draws: Floats, weight: Floats | None = None) -> Swept:
-    """Rows of one cause (None: nothing is wrong) for given draws, each counting as much as said (None: all alike). [-]"""
+    """Rows of one cause for given draws.
+
+    Parameters
+    ----------
+    chain : Chain
+        The kit as stated.
+    lit : Lit
+        What is known of light and air.
+    cause : Cause or None
+        The cause; None where nothing is wrong.
+    draws : NDArray
+        (n, dimensions), from 0 to 1. [-]
+    weight : NDArray or None
+        How much each draw counts; None for all alike. [-]
+
+    Returns
+    -------
+    Swept
+        n rows.
+    """
     rows, light = _stated(chain, lit, draws)
     change = CHANGES[NONE if cause is None else cause.change]
     change(Draw(rows, draws[:, U_SEVERITY], draws[:, U_SECOND], chain, sound_in_good_light(chain)))

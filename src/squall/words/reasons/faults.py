@@ -24,11 +24,17 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
         "Cover the panels, push every plug home until it clicks, measure each panel alone; renew the one that stays dead."
     ),
     "fault-panel-reversed": N_("One panel is joined the wrong way round."),
-    "remedy-panel-reversed": N_("Cover the panels, part that panel's two plugs, check red on plus, and join them the right way round."),
+    "remedy-panel-reversed": N_(
+        "Cover the panels, part that panel's two plugs, check red on plus, and join them the right way round."
+    ),
     "fault-panels-dirty": N_("Dirt, dust or droppings on the panels take the light."),
-    "remedy-panels-dirty": N_("Wash them with water and a soft cloth in the cool of the day; look for packing left on the corners."),
+    "remedy-panels-dirty": N_(
+        "Wash them with water and a soft cloth in the cool of the day; look for packing left on the corners."
+    ),
     "fault-panel-shaded": N_("A shadow lies on part of a panel, or its cells are hurt there."),
-    "remedy-panel-shaded": N_("Cut back or move what throws the shadow, even a thin one; then watch the same hour tomorrow."),
+    "remedy-panel-shaded": N_(
+        "Cut back or move what throws the shadow, even a thin one; then watch the same hour tomorrow."
+    ),
     "fault-battery-flat": N_("The battery is flat."),
     "remedy-battery-flat": N_(
         "Charge it from what fits it, and find out why it emptied: charging panel, its fuse, a load left on, or too many litres for too little sun."
@@ -50,7 +56,9 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "fault-dial-low": N_("The controller's speed dial is turned down."),
     "remedy-dial-low": N_("Turn it to full; for any test it belongs there."),
     "fault-probe-dirty": N_("The dry-run probe is dirty, or out of the water: the controller thinks it is dry."),
-    "remedy-probe-dirty": N_("With the power off, wipe the probe and its plug clean, tie it above the pump and under water, then reset."),
+    "remedy-probe-dirty": N_(
+        "With the power off, wipe the probe and its plug clean, tie it above the pump and under water, then reset."
+    ),
     "fault-polarity-reversed": N_("Plus and minus are swapped."),
     "remedy-polarity-reversed": N_(
         "Switch off at once and swap the two leads; mark them red. Try it in a bucket: an end that ran backwards may have come unscrewed."
@@ -60,9 +68,13 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
         "With the power off, swap any two of the three wires, then try it in a bucket: an end that ran backwards may have come unscrewed."
     ),
     "fault-winding-open": N_("The motor is open inside: a winding, its lead or a brush."),
-    "remedy-winding-open": N_("Let it cool and try once more; if it stays open, renew the motor (or its brushes, where they can be had)."),
+    "remedy-winding-open": N_(
+        "Let it cool and try once more; if it stays open, renew the motor (or its brushes, where they can be had)."
+    ),
     "fault-brushes-worn": N_("The motor's brushes are worn."),
-    "remedy-brushes-worn": N_("Renew the brushes if the pump has any that come out; else renew the pump, before it stops on a hot day."),
+    "remedy-brushes-worn": N_(
+        "Renew the brushes if the pump has any that come out; else renew the pump, before it stops on a hot day."
+    ),
     "fault-rotor-stuck": N_("The rotor is stuck: gummed, jammed by grit, or dried in."),
     "remedy-rotor-stuck": N_(
         "Switch off at once, a stalled body heats. Open the end with the power off, hot water for an hour, turn it by hand until it moves freely, rinse, seal seated, screws only snug, then a bucket test."
@@ -74,53 +86,93 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "fault-impeller-worn": N_("The impeller or its housing is worn: less height at any speed."),
     "remedy-impeller-worn": N_("Renew the impeller or the whole end, and look for the sand that wore it."),
     "fault-impeller-loose": N_("The motor turns and the impeller doesn't: it is off its magnet or shaft."),
-    "remedy-impeller-loose": N_("Pull the pump, open the end with the power off, seat or screw the impeller home by its mark, then a bucket test."),
+    "remedy-impeller-loose": N_(
+        "Pull the pump, open the end with the power off, seat or screw the impeller home by its mark, then a bucket test."
+    ),
     "fault-screen-blocked": N_("The screen or intake is blocked."),
-    "remedy-screen-blocked": N_("With the power off, lift the pump, clean the screen, and hang it clear of mud and leaves."),
+    "remedy-screen-blocked": N_(
+        "With the power off, lift the pump, clean the screen, and hang it clear of mud and leaves."
+    ),
     "fault-hose-kinked": N_("The hose is kinked, squeezed or blocked."),
-    "remedy-hose-kinked": N_("Walk along the hose, straighten it, cut out a kink that stays, look for stones and knots; flush it."),
+    "remedy-hose-kinked": N_(
+        "Walk along the hose, straighten it, cut out a kink that stays, look for stones and knots; flush it."
+    ),
     "fault-hose-leaks": N_("The hose or a joint of it leaks."),
-    "remedy-hose-leaks": N_("Walk along the hose while it runs, find the wet place, cut and join it with two clamps a side."),
+    "remedy-hose-leaks": N_(
+        "Walk along the hose while it runs, find the wet place, cut and join it with two clamps a side."
+    ),
     "fault-air-locked": N_("Air is locked in the pump."),
-    "remedy-air-locked": N_("Switch off, let the water run back, tilt or shake the pump under water until no bubbles come; hang it deeper."),
+    "remedy-air-locked": N_(
+        "Switch off, let the water run back, tilt or shake the pump under water until no bubbles come; hang it deeper."
+    ),
     "fault-water-fallen": N_("The water stands lower than it was measured."),
-    "remedy-water-fallen": N_("Measure the level while it pumps; lower the pump if there is depth, pump less at a time, or let the well rest."),
+    "remedy-water-fallen": N_(
+        "Measure the level while it pumps; lower the pump if there is depth, pump less at a time, or let the well rest."
+    ),
     "fault-check-valve-stuck": N_("The check valve sticks."),
-    "remedy-check-valve-stuck": N_("With the power off and the hose drained, unscrew it, free or clean the flap, and see its arrow points up the line."),
+    "remedy-check-valve-stuck": N_(
+        "With the power off and the hose drained, unscrew it, free or clean the flap, and see its arrow points up the line."
+    ),
     "fault-outlet-valve-shut": N_("The valve at the outlet is shut, or nearly so."),
     "remedy-outlet-valve-shut": N_("Open it fully."),
     "fault-valves-worn": N_("The pump's own valves, membrane or seals are worn."),
     "remedy-valves-worn": N_("Fit the maker's set of valves and membrane; look for the grit that wore them."),
     "fault-thermal-cut-out": N_("The motor has cut itself out for heat."),
-    "remedy-thermal-cut-out": N_("Leave it off for half an hour under water, then look for what made it hot: drag, a blocked intake, running dry."),
+    "remedy-thermal-cut-out": N_(
+        "Leave it off for half an hour under water, then look for what made it hot: drag, a blocked intake, running dry."
+    ),
     "fault-joint-wet": N_("Water has got into the joint under water."),
-    "remedy-joint-wet": N_("Pull the pump, cut the joint out back to bright copper, make it anew with adhesive sleeve, glue oozing at both ends."),
+    "remedy-joint-wet": N_(
+        "Pull the pump, cut the joint out back to bright copper, make it anew with adhesive sleeve, glue oozing at both ends."
+    ),
     "fault-cable-bitten": N_("The cable is bitten or cut through."),
-    "remedy-cable-bitten": N_("With the source off, walk along the cable, cut out the hurt length, join it anew; lay it in a pipe where animals reach it."),
+    "remedy-cable-bitten": N_(
+        "With the source off, walk along the cable, cut out the hurt length, join it anew; lay it in a pipe where animals reach it."
+    ),
     "fault-connector-corroded": N_("A plug or terminal between source and box is corroded or loose."),
-    "remedy-connector-corroded": N_("Cover the panels or part the battery's minus first; clean, tighten or renew each plug and terminal up to the box."),
+    "remedy-connector-corroded": N_(
+        "Cover the panels or part the battery's minus first; clean, tighten or renew each plug and terminal up to the box."
+    ),
     "fault-source-unplugged": N_("Something between the source and the box is unplugged."),
-    "remedy-source-unplugged": N_("With the panels covered or the battery's minus off, follow the cable from the source to the box and push every plug home."),
+    "remedy-source-unplugged": N_(
+        "With the panels covered or the battery's minus off, follow the cable from the source to the box and push every plug home."
+    ),
     "fault-low-volts-cut-off": N_("The charge controller has cut the load off to save the battery."),
     "remedy-low-volts-cut-off": N_("Let it charge until it joins the load again; then charge more, or draw less."),
     "fault-timer-set-wrong": N_("The timer is set wrong, or its clock has stopped."),
-    "remedy-timer-set-wrong": N_("Set its clock and its hours, see its own battery, and let it switch once while you watch."),
+    "remedy-timer-set-wrong": N_(
+        "Set its clock and its hours, see its own battery, and let it switch once while you watch."
+    ),
     "fault-float-chatters": N_("The float switches on and off with every ripple."),
-    "remedy-float-chatters": N_("Give it more travel between on and off, so that a run lasts half an hour at least; renew its contacts if they are burnt."),
+    "remedy-float-chatters": N_(
+        "Give it more travel between on and off, so that a run lasts half an hour at least; renew its contacts if they are burnt."
+    ),
     "fault-rotor-unscrewed": N_("After running backwards the rotor has unscrewed itself."),
-    "remedy-rotor-unscrewed": N_("Pull the pump, thread the rotor on again, see that it turns the right way, then a bucket test."),
+    "remedy-rotor-unscrewed": N_(
+        "Pull the pump, thread the rotor on again, see that it turns the right way, then a bucket test."
+    ),
     "fault-impeller-misplaced": N_("The impeller was put together off its mark."),
-    "remedy-impeller-misplaced": N_("Open the end with the power off, turn the impeller to its mark, seat the seal, then start it three times in a bucket."),
+    "remedy-impeller-misplaced": N_(
+        "Open the end with the power off, turn the impeller to its mark, seat the seal, then start it three times in a bucket."
+    ),
     "fault-stator-melted": N_("The rubber of the helical end has melted or worn, as it does when run dry."),
     "remedy-stator-melted": N_("Fit a new end; see that the dry-run probe stops it next time."),
     "fault-ice": N_("There is ice in the hose, the pump or the outlet."),
-    "remedy-ice": N_("Leave it off until it has thawed; warm water, no flame. Then drain it after each run, or bury it."),
+    "remedy-ice": N_(
+        "Leave it off until it has thawed; warm water, no flame. Then drain it after each run, or bury it."
+    ),
     "fault-intake-bare": N_("The water has fallen below the intake."),
-    "remedy-intake-bare": N_("Switch off before it runs dry; lower the intake or wait for the level, and fit a dry-run probe."),
+    "remedy-intake-bare": N_(
+        "Switch off before it runs dry; lower the intake or wait for the level, and fit a dry-run probe."
+    ),
     "fault-suction-leaks": N_("The suction hose draws air."),
-    "remedy-suction-leaks": N_("Prime it; tighten every clamp on the suction side, renew a cracked hose, see that the foot valve is under water."),
+    "remedy-suction-leaks": N_(
+        "Prime it; tighten every clamp on the suction side, renew a cracked hose, see that the foot valve is under water."
+    ),
     "fault-outlet-too-high": N_("The outlet stands higher than it was measured."),
-    "remedy-outlet-too-high": N_("Measure the lift again; bring the outlet down, or give the pump more volts if its label allows them."),
+    "remedy-outlet-too-high": N_(
+        "Measure the lift again; bring the outlet down, or give the pump more volts if its label allows them."
+    ),
     "fault-none": N_("Nothing is wrong: this kit gives no more in this light at this lift."),
     "remedy-none": N_(
         "Wait for more light and measure again. If it is like this in full sun too, the kit was never right for the lift: see what Power says of a panel more or another pump."
@@ -140,6 +192,8 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "check-pump-amps-on": N_("Amps of the pump, switched on"),
     "check-cable-loop-ohms": N_("Ohms of the pump's cable, unplugged, far end joined"),
     "check-motor-ohms": N_("Ohms of the motor at its own leads, unplugged"),
+    "check-fuse-ohms": N_("Ohms of the fuse, taken out"),
+    "check-switch-ohms": N_("Ohms across the switches, source off, as they stand"),
     "check-outlet-flow": N_("Bucket and watch at the real outlet"),
     "check-bucket-flow-no-lift": N_("The pump in a bucket with a short hose, on its own source"),
     "check-shut-off-head": N_("Gauge at the pump, outlet shut"),
@@ -174,16 +228,22 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "caution-hands-out-first": N_(
         "Source off and unplugged before a hand goes near rotor, screen or probe: a float or timer may start it. Never enter a well."
     ),
-    "caution-not-dry-long": N_("Source off while it is moved and joined; keep it under water, and never lift it by its cable."),
+    "caution-not-dry-long": N_(
+        "Source off while it is moved and joined; keep it under water, and never lift it by its cable."
+    ),
     "caution-shut-briefly": N_(
         "Source off before the gauge goes on; shut the valve slowly and for seconds only: pressure bursts what isn't clamped, and a displacement pump must never run shut."
     ),
-    "caution-wet-hands": N_("Dry hands, insulated probes, no water on the joint. Above 60 V it is work for the licensed."),
+    "caution-wet-hands": N_(
+        "Dry hands, insulated probes, no water on the joint. Above 60 V it is work for the licensed."
+    ),
     "caution-amps-through-meter": N_(
         "A clamp needs nothing opened. A meter in the lead: source off before it goes in and comes out, and its amps socket must stand the pump's start."
     ),
     "caution-above-water": N_("Tie off above open water, cover the well again, never climb in."),
-    "caution-spanner-dead": N_("Source off and the line drained before it is unscrewed: the hose above is full of water."),
+    "caution-spanner-dead": N_(
+        "Source off and the line drained before it is unscrewed: the hose above is full of water."
+    ),
     "caution-height": N_("From the ground, or from a ladder that is tied; hands off the panels' plugs."),
     "tool-meter": N_("meter"),
     "tool-clamp": N_("DC clamp meter"),
