@@ -17,17 +17,73 @@ from squall.sums.registry import SUMS, run
 BATTERY, PANELS, THREE_WIRES, MEMBRANE, PLUG, SURFACE = KITS
 # The least that the contract of the sums asks for.
 FAULTS = frozenset(
-    "air-locked battery-flat battery-weak brushes-worn cable-open check-valve-stuck controller-input-open "
-    "controller-waiting dial-low fuse-blown hose-kinked hose-leaks impeller-loose impeller-worn joint-resistance "
-    "outlet-valve-shut panel-lost panel-reversed panel-shaded panels-dirty phase-swapped polarity-reversed probe-dirty "
-    "rotor-drags rotor-stuck screen-blocked supply-off switch-open valves-worn water-fallen winding-open".split()
-)  # noqa: SIM905
+    [
+        "air-locked",
+        "battery-flat",
+        "battery-weak",
+        "brushes-worn",
+        "cable-open",
+        "check-valve-stuck",
+        "controller-input-open",
+        "controller-waiting",
+        "dial-low",
+        "fuse-blown",
+        "hose-kinked",
+        "hose-leaks",
+        "impeller-loose",
+        "impeller-worn",
+        "joint-resistance",
+        "outlet-valve-shut",
+        "panel-lost",
+        "panel-reversed",
+        "panel-shaded",
+        "panels-dirty",
+        "phase-swapped",
+        "polarity-reversed",
+        "probe-dirty",
+        "rotor-drags",
+        "rotor-stuck",
+        "screen-blocked",
+        "supply-off",
+        "switch-open",
+        "valves-worn",
+        "water-fallen",
+        "winding-open",
+    ]
+)
 LEAST_CHECKS = frozenset(
-    "air battery-rest-volts box-volts-on bucket-flow-no-lift cable-loop-ohms check-valve dial float-by-hand fuse-volts "
-    "hose known-good-source lamp motor-ohms outlet-flow outlet-valve-position panel-open-volts panels "
-    "polarity probe pump-amps-on pump-volts-on pumping-water-level-drop rotor-by-hand screen short-circuit-amps "
-    "shut-off-head source-open-volts switch-volts turns".split()
-)  # noqa: SIM905
+    [
+        "air",
+        "battery-rest-volts",
+        "box-volts-on",
+        "bucket-flow-no-lift",
+        "cable-loop-ohms",
+        "check-valve",
+        "dial",
+        "float-by-hand",
+        "fuse-volts",
+        "hose",
+        "known-good-source",
+        "lamp",
+        "motor-ohms",
+        "outlet-flow",
+        "outlet-valve-position",
+        "panel-open-volts",
+        "panels",
+        "polarity",
+        "probe",
+        "pump-amps-on",
+        "pump-volts-on",
+        "pumping-water-level-drop",
+        "rotor-by-hand",
+        "screen",
+        "short-circuit-amps",
+        "shut-off-head",
+        "source-open-volts",
+        "switch-volts",
+        "turns",
+    ]
+)
 
 
 def checks(kit):

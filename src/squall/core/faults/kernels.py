@@ -12,7 +12,6 @@ from squall.core.faults.columns import (
     AMPS_SHARE,
     BACKWARDS,
     BEST_V,
-    BOX_OPEN_V,
     BOX_V,
     BUCKET,
     BYPASSED,
@@ -354,9 +353,7 @@ def _on_a_good_battery(row, known_v, array_v, array_a, top_v, end, told):  # typ
     if row[BACKWARDS] > 0.0:
         row[LOOSE], row[NO_LOAD_A] = 0.0, end[6]
     stuffed = row[SHUT] > 1.5
-    speed, flow, amps = _meet(
-        VOLTS, 0.02, row, 0.0, array_v, array_a, top_v, 0.0, 0.0, row[SCREEN_K], 0.0, stuffed, end
-    )
+    speed, flow, _ = _meet(VOLTS, 0.02, row, 0.0, array_v, array_a, top_v, 0.0, 0.0, row[SCREEN_K], 0.0, stuffed, end)
     row[INNER_OHM], row[MOST_A], row[OPEN_V], row[LOOSE], row[NO_LOAD_A] = inner, most, source_v, loose, idle
     told[KNOWN_FLOW], told[KNOWN_TURNS] = flow, 1.0 if speed > 0.0 else 0.0
 
