@@ -1,5 +1,9 @@
 """Pump, panels, box, cables, and the points where readings are taken."""
 
+from collections.abc import Mapping
+
+from markupsafe import escape
+
 from squall.core.kit.supply import Banked
 from squall.core.kit.wiring import CableRun
 from squall.drawing.labels import Word
@@ -189,4 +193,38 @@ def test_points(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         sheet.add("path", d=f"M{free_x:.1f} {base - 13:.1f} l9 9 l-9 9 l-9 -9 z", class_="test-point")
         sheet.items.append(
             f'<text x="{free_x:.1f}" y="{base:.1f}" class="test-words" text-anchor="middle">{number}</text>'
+        )
+
+
+# A bar for a suspected part: its length at a share of one, and its height. [drawing's own]
+_BAR, _THICK = 46.0, 7.0
+
+
+def suspect_bars(sheet: Sheet, frame: Frame, g: Geometry, shares: Mapping[str, float]) -> None:
+    """A bar with its share at each suspected part, clear of the lines and words."""
+    places = {
+        "panel": (g.panel_x - 30, g.panel[1] - 34), "box": (g.panel_x + 34, g.panel[1] + 30), "pump": (g.pump_x + 30, g.water_y - 14),
+        "outlet": (g.x1 - 10, g.top_y - 22), "water": (g.pump_x + 60, g.water_y + 24), "run": ((g.pump_x + g.x1) / 2, (g.water_y + g.top_y) / 2 - 20),
+        "cable-pump": ((g.panel_x + g.pump_x) / 2 + 20, (g.panel[1] + g.water_y) / 2), "cable-array": (g.panel_x + 34, g.panel[1] + 8),
+    }  # fmt: skip
+    for part, share in shares.items():
+        if part not in places:
+            continue
+        x, y = places[part]
+        free_x, base, _ = sheet.room.place(Word(x, y, "0000000", "middle"))
+        left, top = free_x - _BAR / 2, base - 11
+        sheet.add(
+            "rect", x=f"{left:.1f}", y=f"{top:.1f}", width=f"{_BAR:g}", height=f"{_THICK:g}", class_="suspect-ground"
+        )
+        sheet.add(
+            "rect",
+            x=f"{left:.1f}",
+            y=f"{top:.1f}",
+            width=f"{_BAR * share:.1f}",
+            height=f"{_THICK:g}",
+            class_="suspect-bar",
+        )
+        words = text(round(share, 2), "share")
+        sheet.items.append(
+            f'<text x="{free_x:.1f}" y="{top - 2:.1f}" class="suspect-words" text-anchor="middle">{escape(words)}</text>'
         )

@@ -6,13 +6,23 @@ tenth. Every part is a link that opens its own panel. Colours and lines come fro
 ``static/drawing.css``; shape and hatching carry the meaning without colour.
 """
 
+from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
 
 from markupsafe import Markup, escape
 
 from squall.drawing.ground import ground_and_water, height_scale, level_doubt, lift_words, sun, water_part
-from squall.drawing.kit import box_part, cables, panel_part, panel_shape, pump_part, pump_shape, test_points
+from squall.drawing.kit import (
+    box_part,
+    cables,
+    panel_part,
+    panel_shape,
+    pump_part,
+    pump_shape,
+    suspect_bars,
+    test_points,
+)
 from squall.drawing.labels import Room
 from squall.drawing.line import grade_line, hose, other_places, outlet_part, outlet_shape
 from squall.drawing.sheet import Frame, Geometry, Sheet, Size, Sketch, frame_for
@@ -23,7 +33,16 @@ from squall.words import say
 STATIC = Path(__file__).parent / "static"
 
 
-def draw(job_id: int, name: str, a: Assessment, stage: str, *, size: Size, page: str = "") -> Markup:
+def draw(
+    job_id: int,
+    name: str,
+    a: Assessment,
+    stage: str,
+    *,
+    size: Size,
+    page: str = "",
+    suspects: Mapping[str, float] | None = None,
+) -> Markup:
     """The long-section of a job through one stage's lens.
 
     Parameters
@@ -40,6 +59,8 @@ def draw(job_id: int, name: str, a: Assessment, stage: str, *, size: Size, page:
         Key of the page beside it, whose places its parts lead to first.
     size : str
         ``wide`` for paper and files, ``beside`` for a laptop's column beside the work, ``narrow`` for a phone.
+    suspects : mapping, optional
+        How likely the fault sits at each of its parts, which then carry a bar. [-]
 
     Returns
     -------
@@ -48,7 +69,7 @@ def draw(job_id: int, name: str, a: Assessment, stage: str, *, size: Size, page:
     """
     frame = frame_for(a, stage, size)
     sheet = Sheet(job_id, stage, size[0], Room(frame.width, frame.height), page)
-    _section(sheet, frame, a)
+    _section(sheet, frame, a, suspects or {})
     sheet.settle()
     title = say("Long-section of {name}: {lift}", name=name, lift=lift_words(a))
     body = "".join(sheet.items)
@@ -101,7 +122,7 @@ def patterns(ident: str) -> str:
     )
 
 
-def _section(sheet: Sheet, frame: Frame, a: Assessment) -> None:
+def _section(sheet: Sheet, frame: Frame, a: Assessment, suspects: Mapping[str, float]) -> None:
     geometry = Geometry(frame, a)
     if sheet.stage in ("power", "survey", "prove"):
         sun(sheet, frame, a)
@@ -121,3 +142,4 @@ def _section(sheet: Sheet, frame: Frame, a: Assessment) -> None:
     pump_part(sheet, frame, geometry, a)
     if sheet.stage == "prove" and a.chosen is not None:
         test_points(sheet, frame, geometry, a)
+    suspect_bars(sheet, frame, geometry, suspects)

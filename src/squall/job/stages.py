@@ -82,6 +82,7 @@ _ALL = (
     Stage("fit", later("Fit"), later("what is cut, what hangs on the rope, which step comes next"), "f"),
     Stage("prove", later("Prove"), later("is it doing what it should, now"), "v",
           own_parts={"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"}),
+    Stage("fault", later("Fault"), later("what is wrong, and which look is worth the walk"), "x"),
 )  # fmt: skip
 
 STAGES: dict[str, Stage] = {stage.key: stage for stage in _ALL}

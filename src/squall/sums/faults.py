@@ -7,7 +7,7 @@ from pydantic import Field, RootModel, model_validator
 from squall.core.drive.solve import PvArray, PvController, Source
 from squall.core.faults.causes import Story
 from squall.core.faults.chain import Chain, Way
-from squall.core.faults.checks import Check, caution_of, checks_of
+from squall.core.faults.checks import CHECKS, Check, Kind, caution_of, checks_of
 from squall.core.faults.diagnosis import Belief, diagnose
 from squall.core.faults.next_check import NextCheck
 from squall.core.faults.suspicion import Evidence
@@ -16,12 +16,16 @@ from squall.core.hydraulics.pipes import Line
 from squall.core.hydraulics.water import water_at
 from squall.core.reason import Reason
 from squall.sums.fields import CellCelsius, Count, Finite, Head, Irradiance, NotNegative, Positive, Share, Strict, Volts
-from squall.sums.hydraulics import PipeIn
+from squall.sums.hydraulics import LITRES_PER_MIN, PipeIn
 from squall.sums.power import BatteryIn, ModuleIn, MotorIn, SupplyIn
 from squall.words import later
 
 # Light and heat that a kit's panels are built with; what they stand in is said beside the kit.
 _ANY_LIGHT, _ANY_CELL_C = 1000.0, 25.0
+# A reading's unit here, and its measure in SI.
+_UNITS: dict[Kind, tuple[str, float]] = {
+    "volts": ("V", 1.0), "amps": ("A", 1.0), "ohms": ("ohm", 1.0), "flow": ("L/min", LITRES_PER_MIN), "length": ("m", 1.0),
+}  # fmt: skip
 
 
 class UnlitIn(Strict):
@@ -136,7 +140,7 @@ def _caution(code: str) -> str:
 def _check_out(check: Check, chain: Chain) -> CheckOut:
     return CheckOut(
         check=check.code,
-        unit=check.unit,
+        unit=None if check.kind is None else _UNITS[check.kind][0],
         answers=list(check.answers) or None,
         minutes=check.minutes,
         tools=[_said(f"tool-{tool}") for tool in check.tools],
@@ -170,7 +174,11 @@ class EvidenceIn(Strict):
 
     def evidence(self) -> Evidence:
         """The core's piece."""
-        value = tuple(self.value) if isinstance(self.value, list) else self.value
+        check = CHECKS.get(self.check)
+        measure = 1.0 if check is None or check.kind is None else _UNITS[check.kind][1]
+        value: float | tuple[float, ...] | None = None
+        if self.value is not None:
+            value = tuple(v * measure for v in self.value) if isinstance(self.value, list) else self.value * measure
         return Evidence(self.check, value, self.answer)
 
 

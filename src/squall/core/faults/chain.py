@@ -56,6 +56,8 @@ class Chain:
         Whether there is one.
     age_hours : float
         How long it has run. [h]
+    behind_controller : bool
+        Whether fuse and switches stand behind the controller, on the pump's side; else before it.
     """
 
     source: Source
@@ -72,6 +74,7 @@ class Chain:
     check_valve: bool
     outlet_valve: bool
     age_hours: float = 0.0
+    behind_controller: bool = False
 
     def __post_init__(self) -> None:
         if self.fuse_a is not None and self.fuse_a <= 0.0:

@@ -9,7 +9,8 @@ from typing import Literal
 
 from squall.core.faults.chain import Chain
 
-Unit = Literal["V", "A", "ohm", "L/min", "m"]
+# What a reading is of, in SI: volts, amps, ohms, m3/s, metres.
+Kind = Literal["volts", "amps", "ohms", "flow", "length"]
 Power = Literal["off", "on", "any"]
 Where = Literal["panels", "source", "box", "pump", "outlet", "line"]
 Tool = Literal["meter", "clamp", "bucket", "watch", "gauge", "tape", "battery", "hose", "screwdriver"]
@@ -27,8 +28,8 @@ class Check:
     ----------
     code : str
         Its name in the sums.
-    unit : str or None
-        Of a reading; None for a look.
+    kind : str or None
+        What a reading is of, see ``squall.words.units.KINDS``; None for a look.
     answers : tuple[str, ...]
         Of a look; empty for a reading.
     minutes : float
@@ -48,7 +49,7 @@ class Check:
     """
 
     code: str
-    unit: Unit | None
+    kind: Kind | None
     answers: tuple[str, ...]
     minutes: float
     tools: tuple[Tool, ...]
@@ -77,23 +78,23 @@ def _controller(chain: Chain) -> bool:
 
 _METER: tuple[Tool, ...] = ("meter",)
 _ALL = (
-    Check("source-open-volts", "V", (), 3.0, _METER, "source", "live-panels", "off", _every),
-    Check("panel-open-volts", "V", (), 5.0, _METER, "panels", "live-panels", "off", _panels, a_panel=True),
-    Check("short-circuit-amps", "A", (), 4.0, _METER, "panels", "short-panels", "off", _panels),
-    Check("battery-rest-volts", "V", (), 1.0, _METER, "source", "battery-short", "off", lambda c: c.battery is not None),
-    Check("box-volts-on", "V", (), 2.0, _METER, "box", "live-panels", "on", _every),
-    Check("fuse-volts", "V", (), 1.0, _METER, "box", "live-panels", "on", lambda c: c.fuse_a is not None),
-    Check("switch-volts", "V", (), 1.5, _METER, "box", "live-panels", "on", lambda c: bool(c.switches)),
-    Check("pump-volts-on", "V", (), 3.0, _METER, "pump", "wet-hands", "on", _two_wires),
-    Check("pump-amps-on", "A", (), 3.0, ("clamp",), "pump", "amps-through-meter", "on", _two_wires),
-    Check("cable-loop-ohms", "ohm", (), 8.0, _METER, "line", "unplug-ohms", "off", _every),
-    Check("motor-ohms", "ohm", (), 6.0, _METER, "pump", "unplug-ohms", "off", lambda c: c.brushed or c.motor_wires == 3),
-    Check("fuse-ohms", "ohm", (), 3.0, _METER, "box", "unplug-ohms", "off", lambda c: c.fuse_a is not None),
-    Check("switch-ohms", "ohm", (), 4.0, _METER, "box", "unplug-ohms", "off", lambda c: bool(c.switches)),
-    Check("outlet-flow", "L/min", (), 3.0, ("bucket", "watch"), "outlet", "", "on", _every),
-    Check("bucket-flow-no-lift", "L/min", (), 12.0, ("bucket", "watch", "hose"), "pump", "not-dry-long", "on", _every),
-    Check("shut-off-head", "m", (), 6.0, ("gauge",), "line", "shut-briefly", "on", lambda c: c.centrifugal and c.outlet_valve),
-    Check("pumping-water-level-drop", "m", (), 5.0, ("tape",), "line", "above-water", "any", _every),
+    Check("source-open-volts", "volts", (), 3.0, _METER, "source", "live-panels", "off", _every),
+    Check("panel-open-volts", "volts", (), 5.0, _METER, "panels", "live-panels", "off", _panels, a_panel=True),
+    Check("short-circuit-amps", "amps", (), 4.0, _METER, "panels", "short-panels", "off", _panels),
+    Check("battery-rest-volts", "volts", (), 1.0, _METER, "source", "battery-short", "off", lambda c: c.battery is not None),
+    Check("box-volts-on", "volts", (), 2.0, _METER, "box", "live-panels", "on", _every),
+    Check("fuse-volts", "volts", (), 1.0, _METER, "box", "live-panels", "on", lambda c: c.fuse_a is not None),
+    Check("switch-volts", "volts", (), 1.5, _METER, "box", "live-panels", "on", lambda c: bool(c.switches)),
+    Check("pump-volts-on", "volts", (), 3.0, _METER, "pump", "wet-hands", "on", _two_wires),
+    Check("pump-amps-on", "amps", (), 3.0, ("clamp",), "pump", "amps-through-meter", "on", _two_wires),
+    Check("cable-loop-ohms", "ohms", (), 8.0, _METER, "line", "unplug-ohms", "off", _every),
+    Check("motor-ohms", "ohms", (), 6.0, _METER, "pump", "unplug-ohms", "off", lambda c: c.brushed or c.motor_wires == 3),
+    Check("fuse-ohms", "ohms", (), 3.0, _METER, "box", "unplug-ohms", "off", lambda c: c.fuse_a is not None),
+    Check("switch-ohms", "ohms", (), 4.0, _METER, "box", "unplug-ohms", "off", lambda c: bool(c.switches)),
+    Check("outlet-flow", "flow", (), 3.0, ("bucket", "watch"), "outlet", "", "on", _every),
+    Check("bucket-flow-no-lift", "flow", (), 12.0, ("bucket", "watch", "hose"), "pump", "not-dry-long", "on", _every),
+    Check("shut-off-head", "length", (), 6.0, ("gauge",), "line", "shut-briefly", "on", lambda c: c.centrifugal and c.outlet_valve),
+    Check("pumping-water-level-drop", "length", (), 5.0, ("tape",), "line", "above-water", "any", _every),
     Check("turns", None, ("turns", "hums", "still"), 0.5, (), "pump", "", "on", _every),
     Check("lamp", None, ("off", "ready", "running", "waiting", "dry", "fault"), 0.3, (), "box", "", "on", _controller),
     Check("rotor-by-hand", None, ("free", "drags", "stuck", "loose"), 8.0, ("screwdriver",), "pump", "hands-out-first", "off", _every),

@@ -51,7 +51,9 @@ def _listed(beliefs: Beliefs) -> tuple[Belief, ...]:
 
 
 def _verdict(beliefs: Beliefs, advice: Advice) -> Reason:
-    cause, share = likeliest(beliefs)
+    cause, exact = likeliest(beliefs)
+    # Nobody should read more into it than whole percents.
+    share = round(exact, 2)
     said, remedy = Reason(f"fault-{cause}"), Reason(f"remedy-{cause}")
     if not advice.done:
         return Reason("verdict-not-yet", cause=said, share=share)

@@ -88,7 +88,7 @@ def _binned(readings: Mapping[str, Reading], beliefs: Beliefs) -> dict[str, Floa
 def _answers(check: Check, chain: Chain, beliefs: Beliefs, codes: Sequence[str]) -> dict[str, Floats]:
     """How likely each answer (or bin of readings) is, by cause."""
     healthy = beliefs.swept[NONE]
-    if check.unit is None:
+    if check.kind is None:
         return {code: beliefs.weight[code] @ looks(check, code, beliefs.swept[code], chain, healthy) for code in codes}
     if check.a_panel:
         return _panel_answers(chain, beliefs, codes)

@@ -20,12 +20,13 @@ Floats = NDArray[np.float64]
 OPEN_LOOP_OHM, OPEN_FROM_OHM = 1e6, 1e5
 # How often a look is wrong, and a reading a slip of hand or meter. Common practice, no source. [-]
 LOOK_WRONG, SLIP = 0.04, 0.01
-LITRES_PER_MIN = 1.0 / 60_000.0
+# A flow that a bucket doesn't tell from nothing. [m3/s]
+_TRICKLE_M3_S = 5e-7
 
 
 @dataclass(frozen=True)
 class Reading:
-    """What a measured check shows on each row: its value and one standard deviation, in the check's unit, and the widest it may lie. [unit]"""
+    """What a measured check shows on each row: its value and one standard deviation, in SI, and the width within which it may lie. [of its kind]"""
 
     value: Floats
     sigma: Floats
@@ -69,20 +70,28 @@ def _box_volts(swept: Swept, chain: Chain) -> Reading:
     return _volts(swept.out[:, at.BOX_V], chain)
 
 
+def _opened(swept: Swept, kind: float) -> NDArray[np.bool_]:
+    """Rows in which the fuse (1) or a switch (2) is open, before the controller or behind it."""
+    behind = np.isclose(swept.rows[:, at.DOWN_OPEN], 1.0 + 0.1 * kind)
+    opened: NDArray[np.bool_] = (swept.rows[:, at.UP_OPEN] == kind) | behind
+    return opened
+
+
 def _across_break(swept: Swept, chain: Chain, kind: float) -> Reading:
     """Across a fuse or the switches: the source's open volts where it is open and something behind it still joins its two ends.
 
     A controller at rest may or may not let a meter's few microamps pass, and nobody's label says: half of the rows each way.
     """
-    opened = swept.rows[:, at.UP_OPEN] == kind
+    opened = _opened(swept, kind)
     joined = np.ones(len(opened), dtype=bool)
-    if chain.controller is not None:
+    if chain.controller is not None and not chain.behind_controller:
         joined = swept.draws[:, -1] < 0.5
     elif not chain.brushed:
         joined = swept.draws[:, -1] < 0.8
     ohm = 0.005 if kind == 1.0 else 0.001 * len(chain.switches)
     amps = np.where(np.abs(swept.out[:, at.PUMP_A]) > 0.0, swept.out[:, at.PUMP_A], 0.0)
-    return _volts(np.where(opened & joined, swept.out[:, at.SOURCE_OPEN_V], np.where(opened, 0.0, amps * ohm)), chain)
+    behind = swept.rows[:, at.OUT_MAX_V] if chain.behind_controller else swept.out[:, at.SOURCE_OPEN_V]
+    return _volts(np.where(opened & joined, behind, np.where(opened, 0.0, amps * ohm)), chain)
 
 
 def _fuse_volts(swept: Swept, chain: Chain) -> Reading:
@@ -116,7 +125,7 @@ def _loop_ohms(swept: Swept, _chain: Chain) -> Reading:
 
 
 def _part_ohms(swept: Swept, kind: float) -> Reading:
-    return _ohms(np.where(swept.rows[:, at.UP_OPEN] == kind, OPEN_LOOP_OHM, 0.02), 0.2)
+    return _ohms(np.where(_opened(swept, kind), OPEN_LOOP_OHM, 0.02), 0.2)
 
 
 def _fuse_ohms(swept: Swept, _chain: Chain) -> Reading:
@@ -132,20 +141,22 @@ def _motor_ohms(swept: Swept, _chain: Chain) -> Reading:
     return _ohms(np.where(broken, OPEN_LOOP_OHM, swept.rows[:, at.MOTOR_OHM]), 0.08)
 
 
-def _litres(flow_m3_s: Floats, chain: Chain, share: float) -> Reading:
-    value = flow_m3_s / LITRES_PER_MIN
-    most = max(flow for flow, _, _ in chain.motor.points) / LITRES_PER_MIN
-    sigma = np.sqrt((share * value) ** 2 + (0.012 * most * (value > 0.0)) ** 2 + (0.004 * most) ** 2 + 0.03**2)
-    return Reading(value, sigma, 2.0 * most)
+def _flow(flow_m3_s: Floats, chain: Chain, share: float) -> Reading:
+    """A bucket: 5 % and more where the points are far; a trickle is soon miscounted."""
+    most = max(flow for flow, _, _ in chain.motor.points)
+    sigma = np.sqrt(
+        (share * flow_m3_s) ** 2 + (0.012 * most * (flow_m3_s > 0.0)) ** 2 + (0.004 * most) ** 2 + _TRICKLE_M3_S**2
+    )
+    return Reading(flow_m3_s, sigma, 2.0 * most)
 
 
 def _outlet(swept: Swept, chain: Chain) -> Reading:
-    return _litres(swept.out[:, at.FLOW], chain, 0.06)
+    return _flow(swept.out[:, at.FLOW], chain, 0.06)
 
 
 def _bucket(swept: Swept, chain: Chain) -> Reading:
     # With no lift the points promise little: a broad guess.
-    return _litres(swept.out[:, at.BUCKET], chain, 0.12)
+    return _flow(swept.out[:, at.BUCKET], chain, 0.12)
 
 
 def _shut_head(swept: Swept, chain: Chain) -> Reading:
@@ -232,6 +243,7 @@ def _lamp(code: str, swept: Swept, chain: Chain) -> dict[str, Floats]:
     named = {
         "controller-input-open": "ready", "controller-waiting": "waiting", "probe-dirty": "dry", "rotor-stuck": "fault",
         "impeller-misplaced": "fault", "winding-open": "fault", "thermal-cut-out": "fault", "cable-open": "fault", "cable-bitten": "fault",
+        **(dict.fromkeys(("fuse-blown", "switch-open", "timer-set-wrong"), "fault") if chain.behind_controller else {}),
     }.get(code, "running")  # fmt: skip
     shares = {"off": off, "ready": (1.0 - off) * weak}
     rest = (1.0 - off) * (1.0 - weak)

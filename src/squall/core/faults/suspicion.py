@@ -35,7 +35,7 @@ _FREEDOM = 6.0
 
 @dataclass(frozen=True)
 class Evidence:
-    """What one check showed: a value, a list of them (each panel's), an answer, or that it wasn't done. [check's unit]"""
+    """What one check showed: a value, a list of them (each panel's), an answer, or that it wasn't done; values in SI. [of the check's kind]"""
 
     check: str
     value: float | tuple[float, ...] | None = None
@@ -89,7 +89,7 @@ def checked(chain: Chain, evidence: Iterable[Evidence]) -> list[Evidence]:
 
 
 def _fits(check: Check, piece: Evidence, chain: Chain) -> None:
-    if check.unit is None:
+    if check.kind is None:
         if piece.answer is None or piece.value is not None:
             raise BadEvidence(Reason("check-wants-an-answer", check=check.code, answers=", ".join(check.answers)))
         if piece.answer not in check.answers:
@@ -100,14 +100,14 @@ def _fits(check: Check, piece: Evidence, chain: Chain) -> None:
             )
         return
     if piece.value is None or piece.answer is not None:
-        raise BadEvidence(Reason("check-wants-a-value", check=check.code, unit=check.unit))
+        raise BadEvidence(Reason("check-wants-a-value", check=check.code, kind=check.kind))
     listed = isinstance(piece.value, tuple)
     if check.a_panel and (not isinstance(piece.value, tuple) or len(piece.value) != chain.panels):
         raise BadEvidence(Reason("check-wants-a-value-a-panel", check=check.code, panels=chain.panels))
     if listed and not check.a_panel:
-        raise BadEvidence(Reason("check-wants-a-value", check=check.code, unit=check.unit))
+        raise BadEvidence(Reason("check-wants-a-value", check=check.code, kind=check.kind))
     least = min(piece.value) if isinstance(piece.value, tuple) else piece.value
-    if least < 0.0 and check.unit not in ("V", "A") and check.code != "pumping-water-level-drop":
+    if least < 0.0 and check.kind not in ("volts", "amps") and check.code != "pumping-water-level-drop":
         raise BadEvidence(Reason("check-is-never-negative", check=check.code, value=least))
 
 
@@ -159,11 +159,11 @@ def fit(piece: Evidence, code: str, swept: Swept, chain: Chain, healthy: Swept) 
     if isinstance(piece.value, tuple):
         return _panel_density(swept, chain, piece.value)
     assert piece.value is not None
-    if check.unit == "A":
+    if check.kind == "amps":
         # A clamp's sign is the hand's.
         return _density(MEASURED[piece.check](swept, chain), abs(piece.value))
-    value = min(piece.value, OPEN_LOOP_OHM) if check.unit == "ohm" else piece.value
-    if check.unit == "ohm" and value >= OPEN_FROM_OHM:
+    value = min(piece.value, OPEN_LOOP_OHM) if check.kind == "ohms" else piece.value
+    if check.kind == "ohms" and value >= OPEN_FROM_OHM:
         value = OPEN_LOOP_OHM
     return _density(MEASURED[piece.check](swept, chain), value)
 

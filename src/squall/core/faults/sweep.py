@@ -26,17 +26,8 @@ CELL_K_PER_LIGHT = 0.03
 # Draws for each cause; a power of two, as Sobol's sequence wants.
 DRAWS = 512
 # How far the stated kit may be off, one standard deviation: common practice, no source. [-], [-], [-], [-], [-], [m], [-], [-]
-_HEAD, _AMPS, _PANEL_A, _PANEL_V, _CABLE, _LIFT_M, _INNER, _WINDING, _LIGHT = (
-    0.04,
-    0.04,
-    0.035,
-    0.015,
-    0.08,
-    0.25,
-    0.25,
-    0.05,
-    0.05,
-)
+_HEAD, _AMPS, _PANEL_A, _PANEL_V = 0.04, 0.04, 0.035, 0.015
+_CABLE, _LIFT_M, _INNER, _WINDING = 0.08, 0.25, 0.25, 0.05
 # A switch's contacts and a fuse, as in the circuit. [ohm]
 _CONTACT_OHM, _FUSE_OHM = 0.001, 0.005
 _TABLE = 160
@@ -47,10 +38,21 @@ _DIMENSIONS = 12
 
 @dataclass(frozen=True)
 class Lit:
-    """What is known of the light and the air: light on the panels or None [W/m2], air [°C]."""
+    """What is known of the light and the air.
+
+    Attributes
+    ----------
+    irradiance_w_m2 : float or None
+        Light on the panels; None where nobody knows. [W/m2]
+    air_c : float
+        Air. [°C]
+    off : float
+        How far that light may be off, one standard deviation. [-]
+    """
 
     irradiance_w_m2: float | None
     air_c: float
+    off: float = 0.05
 
 
 @dataclass(frozen=True)
@@ -143,7 +145,7 @@ def _light(chain: Chain, lit: Lit, draws: Floats) -> Floats:
         return np.zeros(len(draws))
     if lit.irradiance_w_m2 is None:
         return DARKEST + (BRIGHTEST - DARKEST) * draws[:, U_LIGHT]
-    return np.clip(lit.irradiance_w_m2 * (1.0 + _LIGHT * _normal(draws[:, U_LIGHT])), 0.0, 1500.0)
+    return np.clip(lit.irradiance_w_m2 * (1.0 + lit.off * _normal(draws[:, U_LIGHT])), 0.0, 1500.0)
 
 
 def _stated(chain: Chain, lit: Lit, draws: Floats) -> tuple[Floats, Floats]:
@@ -185,6 +187,13 @@ def _light_panels(chain: Chain, light: Floats, air_c: float, off: Floats, rows: 
     rows[:, at.SHUNT_OHM] = diode.shunt_ohm
     # Volts off by a share: the ideality carries it.
     rows[:, at.IDEALITY_V] = diode.ideality_v * (1.0 + _PANEL_V * off[:, 1])
+
+
+def _move_behind(rows: Floats) -> None:
+    """A fuse or switch that stands behind the controller breaks the way to the pump, not the way from the panels."""
+    broken = (rows[:, at.UP_OPEN] == 1.0) | (rows[:, at.UP_OPEN] == 2.0)
+    rows[:, at.DOWN_OPEN] = np.where(broken, 1.0 + 0.1 * rows[:, at.UP_OPEN], rows[:, at.DOWN_OPEN])
+    rows[:, at.UP_OPEN] = np.where(broken, 0.0, rows[:, at.UP_OPEN])
 
 
 def most_volts(chain: Chain) -> float:
@@ -261,6 +270,8 @@ def sweep(chain: Chain, lit: Lit, cause: Cause | None, draws: Floats, weight: Fl
     rows, light = _stated(chain, lit, draws)
     change = CHANGES[NONE if cause is None else cause.change]
     change(Draw(rows, draws[:, U_SEVERITY], draws[:, U_SECOND], chain, sound_in_good_light(chain)))
+    if chain.behind_controller:
+        _move_behind(rows)
     counts = np.full(len(draws), 1.0 / len(draws)) if weight is None else weight / weight.sum()
     return Swept(rows, run(chain, rows), draws, counts, light)
 

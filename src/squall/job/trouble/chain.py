@@ -1,0 +1,85 @@
+"""The chosen kit as the chain that Fault works with, and where each of its parts stands on the drawings."""
+
+from squall.core.drive.solve import Battery, Source
+from squall.core.faults.causes import Part
+from squall.core.faults.chain import Chain, Input, SwitchKind, Way
+from squall.core.faults.sweep import BRIGHTEST
+from squall.core.kit.kit import Kit
+from squall.core.kit.supply import Banked, Controlled
+from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+from squall.job.worked.resolve import devices_of
+
+# Part of the long-section on which a part of the chain stands.
+ON_DRAWING: dict[Part, str] = {
+    "panels": "panel", "battery": "box", "supply": "box", "source-cable": "cable-array", "fuse": "box", "switch": "box",
+    "controller": "box", "pump-cable": "cable-pump", "motor": "pump", "pump-end": "pump", "screen": "pump", "hose": "run",
+    "check-valve": "run", "outlet-valve": "outlet", "water": "water", "kit": "box",
+}  # fmt: skip
+_SWITCHES: dict[str, SwitchKind] = {
+    "switch": "toggle", "float switch": "float", "timer": "timer", "pressure switch": "toggle", "radio switch": "toggle", "relay": "toggle",
+}  # fmt: skip
+_CELL_C = 25.0
+# Lead between bank and box: half a metre each way of thick cable; a guess. [ohm]
+_POST_OHM = 0.005
+
+
+def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:
+    """The chosen kit as a chain.
+
+    Parameters
+    ----------
+    a : Assessment
+        The job worked out.
+    chosen : KitAssessment
+        Its kit.
+
+    Returns
+    -------
+    Chain
+        From its bank, where it has one: how that is charged is not looked at. Its motor counts as one of two wires, as the
+        shelf says nothing else; fuse and switches stand behind a controller, as Circuit draws them.
+    """
+    setup, kit = chosen.setup, chosen.setup.kit
+    rating = None if a.wiring is None else setup.cabling.fuse_a or a.wiring.protection.rating_a
+    fittings = {key for piece in a.job.run for key, count in piece.fittings.items() if count}
+    up = _POST_OHM if isinstance(kit.supply, Banked) else setup.array_ohm
+    return Chain(
+        source=_source(kit),
+        source_cable_ohm=up,
+        pump_cable_ohm=setup.pump_ohm,
+        fuse_a=rating,
+        switches=tuple(
+            Way(device.title, _SWITCHES[device.kind])
+            for device in devices_of(a.job, a.parts)
+            if device.kind in _SWITCHES
+        ),
+        inputs=_inputs(kit),
+        motor=kit.pump.motor,
+        motor_wires=2,
+        brushed=kit.pump.brushed,
+        placement=kit.pump.placement,
+        line=setup.line,
+        check_valve=bool(fittings & {"check", "foot"}),
+        outlet_valve=bool(fittings & {"gate", "globe"}),
+        behind_controller=isinstance(kit.supply, Controlled),
+    )
+
+
+def _source(kit: Kit) -> Source:
+    if isinstance(kit.supply, Banked):
+        return Battery(kit.bank_v, kit.bank_ohm)
+    return kit.source_at(BRIGHTEST, _CELL_C)
+
+
+def _inputs(kit: Kit) -> tuple[Input, ...]:
+    """A controller's inputs, as far as its owner's words name a float or a probe."""
+    if not isinstance(kit.supply, Controlled):
+        return ()
+    words = kit.supply.controller.inputs.lower()
+    found: list[Input] = []
+    if "float" in words:
+        found.append("float")
+    if "probe" in words or "dry" in words:
+        found.append("probe")
+    return tuple(found)
