@@ -1,4 +1,6 @@
-"""The command: ``squall serve``, ``demo``, ``sum``, ``parts``, ``export``, ``sheet``, ``import``, ``backup``, ``passphrase``."""
+"""The command: ``squall serve``, ``demo``, ``sum``, ``parts``, ``export``, ``sheet``, ``import``, ``backup``, ``bench``,
+``passphrase``.
+"""
 
 import gc
 import json
@@ -217,6 +219,19 @@ def backup(
     except SquallError as error:
         raise _fail(error) from error
     typer.echo(f"copied to {target}")
+
+
+@app.command()
+def bench(
+    cases: Annotated[int, typer.Option(min=1, max=100_000, help="How many kits with a hidden fault.")] = 100,
+    seed: Annotated[int, typer.Option(help="The same number, the same kits.")] = 1,
+    chart: Annotated[bool, typer.Option(help="Down a printed chart's fixed order too, for comparison.")] = True,
+) -> None:
+    """How well Fault finds hidden faults on simulated kits: right, checks, minutes, unsafe steps, how sure it was."""
+    from squall.standins.report import report
+
+    for line in report(cases, seed, chart=chart):
+        typer.echo(line)
 
 
 @app.command()

@@ -7,7 +7,7 @@ from pydantic import Field, RootModel, model_validator
 from squall.core.drive.solve import PvArray, PvController, Source
 from squall.core.faults.causes import Story
 from squall.core.faults.chain import Chain, Way
-from squall.core.faults.checks import CHECKS, Check, Kind, caution_of, checks_of
+from squall.core.faults.checks import CHECKS, Check, Kind, caution_of, checks_of, minutes_of
 from squall.core.faults.diagnosis import Belief, diagnose
 from squall.core.faults.next_check import NextCheck
 from squall.core.faults.suspicion import Evidence
@@ -142,7 +142,7 @@ def _check_out(check: Check, chain: Chain) -> CheckOut:
         check=check.code,
         unit=None if check.kind is None else _UNITS[check.kind][0],
         answers=list(check.answers) or None,
-        minutes=check.minutes,
+        minutes=minutes_of(check, chain),
         tools=[_said(f"tool-{tool}") for tool in check.tools],
         where=_said(f"where-{check.where}"),
         caution=_caution(caution_of(check, chain)),

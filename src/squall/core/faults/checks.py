@@ -46,6 +46,8 @@ class Check:
         Whether a chain has it.
     a_panel : bool
         A list, one reading for each panel.
+    in_hand : bool
+        Whether the pump must lie in the hand: one that hangs in the water is lifted first.
     """
 
     code: str
@@ -58,6 +60,7 @@ class Check:
     power: Power
     can: Callable[[Chain], bool]
     a_panel: bool = False
+    in_hand: bool = False
 
 
 def _every(_chain: Chain) -> bool:
@@ -92,23 +95,23 @@ _ALL = (
     Check("fuse-ohms", "ohms", (), 3.0, _METER, "box", "unplug-ohms", "off", lambda c: c.fuse_a is not None),
     Check("switch-ohms", "ohms", (), 4.0, _METER, "box", "unplug-ohms", "off", lambda c: bool(c.switches)),
     Check("outlet-flow", "flow", (), 3.0, ("bucket", "watch"), "outlet", "", "on", _every),
-    Check("bucket-flow-no-lift", "flow", (), 12.0, ("bucket", "watch", "hose"), "pump", "not-dry-long", "on", _every),
+    Check("bucket-flow-no-lift", "flow", (), 12.0, ("bucket", "watch", "hose"), "pump", "not-dry-long", "on", _every, in_hand=True),
     Check("shut-off-head", "length", (), 6.0, ("gauge",), "line", "shut-briefly", "on", lambda c: c.centrifugal and c.outlet_valve),
     Check("pumping-water-level-drop", "length", (), 5.0, ("tape",), "line", "above-water", "any", _every),
     Check("turns", None, ("turns", "hums", "still"), 0.5, (), "pump", "", "on", _every),
     Check("lamp", None, ("off", "ready", "running", "waiting", "dry", "fault"), 0.3, (), "box", "", "on", _controller),
-    Check("rotor-by-hand", None, ("free", "drags", "stuck", "loose"), 8.0, ("screwdriver",), "pump", "hands-out-first", "off", _every),
-    Check("screen", None, ("clean", "blocked"), 4.0, (), "pump", "hands-out-first", "off", _every),
+    Check("rotor-by-hand", None, ("free", "drags", "stuck", "loose"), 8.0, ("screwdriver",), "pump", "hands-out-first", "off", _every, in_hand=True),
+    Check("screen", None, ("clean", "blocked"), 4.0, (), "pump", "hands-out-first", "off", _every, in_hand=True),
     Check("hose", None, ("sound", "kinked", "leaks"), 4.0, (), "line", "", "any", _every),
     Check("panels", None, ("clear", "dirty", "shaded"), 1.0, (), "panels", "height", "any", _panels),
     Check("polarity", None, ("right", "reversed"), 2.0, (), "box", "dead-first", "off", _every),
     Check("air", None, ("none", "bubbles"), 2.0, (), "pump", "", "on", _every),
     Check("dial", None, ("full", "low"), 0.3, (), "box", "", "any", _controller),
     Check("float-by-hand", None, ("obeys", "dead"), 3.0, (), "line", "above-water", "on", lambda c: c.has_float),
-    Check("probe", None, ("clean", "dirty"), 5.0, (), "pump", "hands-out-first", "off", lambda c: "probe" in c.inputs),
+    Check("probe", None, ("clean", "dirty"), 5.0, (), "pump", "hands-out-first", "off", lambda c: "probe" in c.inputs, in_hand=True),
     Check("outlet-valve-position", None, ("open", "shut"), 1.0, (), "outlet", "", "any", lambda c: c.outlet_valve),
     Check("check-valve", None, ("free", "stuck"), 6.0, ("screwdriver",), "line", "spanner-dead", "off", lambda c: c.check_valve),
-    Check("known-good-source", None, ("runs", "weak", "dead"), 10.0, ("battery", "bucket"), "pump", "battery-short", "off", _two_wires),
+    Check("known-good-source", None, ("runs", "weak", "dead"), 10.0, ("battery", "bucket"), "pump", "battery-short", "off", _two_wires, in_hand=True),
 )  # fmt: skip
 CHECKS: Mapping[str, Check] = {check.code: check for check in _ALL}
 
@@ -116,6 +119,15 @@ CHECKS: Mapping[str, Check] = {check.code: check for check in _ALL}
 def checks_of(chain: Chain) -> list[Check]:
     """What this kit lets one look at, in the order of the table."""
     return [check for check in _ALL if check.can(chain)]
+
+
+# Lifting a pump out of the water and letting it down again: common practice, no source. [min]
+_LIFTING_MIN = 12.0
+
+
+def minutes_of(check: Check, chain: Chain) -> float:
+    """What a check takes on this kit once there: a submerged pump is lifted before a hand is laid on it. [min]"""
+    return check.minutes + (_LIFTING_MIN if check.in_hand and chain.placement == "submersible" else 0.0)
 
 
 def caution_of(check: Check, chain: Chain) -> Caution:

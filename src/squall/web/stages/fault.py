@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from squall.core.errors import BadEvidence, BadQuantity, NotFound, SquallError
 from squall.core.faults.causes import CAUSES, NONE, OTHER, Story
 from squall.core.faults.chain import Chain
-from squall.core.faults.checks import CHECKS, Check, caution_of, checks_of
+from squall.core.faults.checks import CHECKS, Check, caution_of, checks_of, minutes_of
 from squall.core.faults.diagnosis import Diagnosis, diagnose
 from squall.core.faults.suspicion import Evidence, checked
 from squall.core.reason import Reason, Spoken
@@ -112,6 +112,7 @@ def shown(
         "others": _others(chain, found, counting),
         "seen": [seen_row(piece, chain) for piece in running.seen],
         "caution": lambda check: caution_of(check, chain),
+        "minutes": lambda check: minutes_of(check, chain),
     }  # fmt: skip
 
 
