@@ -35,16 +35,20 @@ _FREEDOM = 6.0
 
 @dataclass(frozen=True)
 class Evidence:
-    """What one check showed: a value, a list of them (each panel's), an answer, or that it wasn't done; values in SI. [of the check's kind]"""
+    """What one check showed: a value, a list of them (each panel's), an answer, or that it wasn't done; values in SI.
+
+    A chart knows of a reading only that it lies between two figures, either of which may be endless. [of the check's kind]
+    """
 
     check: str
     value: float | tuple[float, ...] | None = None
     answer: str | None = None
+    between: tuple[float, float] | None = None
 
     @property
     def skipped(self) -> bool:
         """Whether it says nothing."""
-        return self.value is None and self.answer is None
+        return self.value is None and self.answer is None and self.between is None
 
 
 @dataclass(frozen=True)
@@ -99,6 +103,8 @@ def _fits(check: Check, piece: Evidence, chain: Chain) -> None:
                 )
             )
         return
+    if piece.between is not None:
+        return
     if piece.value is None or piece.answer is not None:
         raise BadEvidence(Reason("check-wants-a-value", check=check.code, kind=check.kind))
     listed = isinstance(piece.value, tuple)
@@ -116,6 +122,16 @@ def _density(reading: Reading, value: float) -> Floats:
     off = (value - reading.value) / reading.sigma
     bell = 0.38 * (1.0 + off**2 / _FREEDOM) ** (-0.5 * (_FREEDOM + 1.0)) / reading.sigma
     return (1.0 - SLIP) * bell * reading.span + SLIP
+
+
+def _within(reading: Reading, low: float, high: float) -> Floats:
+    """How well it fits each row that the reading lies between two figures, beside any reading within the span. [-]"""
+    from scipy.special import ndtr
+
+    inside = ndtr((high - reading.value) / reading.sigma) - ndtr((low - reading.value) / reading.sigma)
+    width = min(high, reading.span) - max(low, -reading.span)
+    anyhow = min(max(width / reading.span, 0.02), 1.0)
+    return np.asarray(((1.0 - SLIP) * inside + SLIP * anyhow) / anyhow)
 
 
 def _panel_density(swept: Swept, chain: Chain, values: Sequence[float]) -> Floats:
@@ -156,6 +172,8 @@ def fit(piece: Evidence, code: str, swept: Swept, chain: Chain, healthy: Swept) 
     if piece.answer is not None:
         shares = looks(check, code, swept, chain, healthy)
         return np.asarray(shares[:, check.answers.index(piece.answer)] * len(check.answers))
+    if piece.between is not None:
+        return _within(MEASURED[piece.check](swept, chain), *piece.between)
     if isinstance(piece.value, tuple):
         return _panel_density(swept, chain, piece.value)
     assert piece.value is not None
