@@ -16,6 +16,7 @@ from pathlib import Path
 from typing import Any
 
 import bench_circuit
+import bench_faults
 import bench_years
 from big_shelf import LARGE, stock_of
 from playwright.sync_api import sync_playwright
@@ -250,6 +251,7 @@ def main() -> None:
     )
     rows += bench_years.rows()
     rows += bench_circuit.rows()
+    rows += bench_faults.rows()
     rows += memory_rows()
     for name, figure, wanted in rows:
         print(f"{name:70} {figure:>10}   {wanted}")

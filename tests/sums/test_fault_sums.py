@@ -208,6 +208,56 @@ def test_the_order_of_what_was_seen_changes_no_belief() -> None:
         assert belief["probability"] == pytest.approx(by_name[belief["fault"]], rel=1e-6, abs=1e-12)
 
 
+@pytest.mark.parametrize(
+    ("name", "first", "second", "seen"),
+    [
+        ("membrane", "panels-dirty", "hose-kinked", "panels hose short-circuit-amps outlet-flow pump-amps-on"),
+        ("battery", "air-locked", "brushes-worn", "air motor-ohms outlet-flow pump-amps-on"),
+        ("battery", "joint-resistance", "hose-kinked", "cable-loop-ohms hose outlet-flow pump-volts-on"),
+        ("panels", "rotor-stuck", "hose-leaks", "turns rotor-by-hand hose pump-amps-on"),
+    ],
+)
+def test_two_at_once_are_thought_of_where_one_cannot_explain(name: str, first: str, second: str, seen: str) -> None:
+    import numpy as np
+
+    from squall.core.faults.readings import MEASURED
+    from squall.core.faults.sweep import Lit, sweep_two, to_start_from
+    from squall.sums.faults import KitIn
+
+    chain = KitIn.model_validate_json(json.dumps(NAMED[name])).chain()
+    middle = np.full((1, 12), 0.5)
+    both = sweep_two(chain, to_start_from(chain, Lit(800.0, 20.0), middle), (CAUSES[first], CAUSES[second]), middle)
+    shows = {
+        "panels": "dirty",
+        "hose": "leaks" if second == "hose-leaks" else "kinked",
+        "air": "bubbles",
+        "turns": "still",
+        "rotor-by-hand": "stuck",
+    }
+    evidence = []
+    for check in seen.split():
+        if check in shows:
+            evidence.append({"check": check, "answer": shows[check]})
+        else:
+            value = float(MEASURED[check](both, chain).value[0]) * (60_000.0 if check == "outlet-flow" else 1.0)
+            evidence.append({"check": check, "value": value})
+    answer = (
+        diagnose(NAMED[name], evidence, irradiance_w_per_m2=800.0)
+        if "module" in NAMED[name]["source"]
+        else diagnose(NAMED[name], evidence)
+    )
+    assert {first, second} in [set(pair["faults"]) for pair in answer["together"]]
+
+
+def test_a_plain_fault_is_not_told_as_two() -> None:
+    seen = [
+        {"check": "turns", "answer": "still"},
+        {"check": "box-volts-on", "value": 0.0},
+        {"check": "fuse-volts", "value": 20.9},
+    ]
+    assert diagnose(PANELS, seen, irradiance_w_per_m2=800.0)["together"] == []
+
+
 def test_readings_that_no_fault_gives_make_none_of_these_grow() -> None:
     answer = diagnose(BATTERY, [
         {"check": "battery-rest-volts", "value": 19.6}, {"check": "box-volts-on", "value": 3.1}, {"check": "pump-volts-on", "value": 8.8},

@@ -242,13 +242,21 @@ class NextOut(Strict):
     words: str
 
 
+class TogetherOut(Strict):
+    """Two faults that explain together what none does alone, and how likely among pairs and none of these."""
+
+    faults: tuple[str, str]
+    probability: float
+
+
 class DiagnoseOut(Strict):
-    """Beliefs that add up to 1, checks best first, whether enough is known, and what it comes to."""
+    """Beliefs that add up to 1, checks best first, whether enough is known, what it comes to; two at once where one can't explain."""
 
     beliefs: list[FaultOut]
     next: list[NextOut]
     done: bool
     verdict: str
+    together: list[TogetherOut]
 
 
 def _next_out(offer: NextCheck) -> NextOut:
@@ -271,4 +279,5 @@ def sum_diagnose(given: DiagnoseIn) -> DiagnoseOut:
         next=[_next_out(offer) for offer in found.advice.checks],
         done=found.advice.done,
         verdict=str(found.verdict),
+        together=[TogetherOut(faults=(pair.first, pair.second), probability=pair.share) for pair in found.together],
     )

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from squall.core.faults.causes import CAUSES, NONE, OTHER, Part, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.next_check import Advice, advise, likeliest
+from squall.core.faults.pairs import Pair, pairs_of
 from squall.core.faults.suspicion import Beliefs, Evidence, believe
 from squall.core.faults.sweep import Lit
 from squall.core.reason import Reason
@@ -32,11 +33,12 @@ class Belief:
 
 @dataclass(frozen=True)
 class Diagnosis:
-    """Beliefs likeliest first, what to look at, and what it comes to."""
+    """Beliefs likeliest first, what to look at, what it comes to, and pairs where no cause alone explains it."""
 
     beliefs: tuple[Belief, ...]
     advice: Advice
     verdict: Reason
+    together: tuple[Pair, ...] = ()
 
 
 def part_of(cause: str) -> Part:
@@ -86,4 +88,5 @@ def diagnose(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence])
     """
     beliefs = believe(chain, story, lit, evidence)
     advice = advise(chain, beliefs, evidence)
-    return Diagnosis(_listed(beliefs), advice, _verdict(beliefs, advice))
+    together = pairs_of(chain, story, lit, evidence, beliefs)
+    return Diagnosis(_listed(beliefs), advice, _verdict(beliefs, advice), together)

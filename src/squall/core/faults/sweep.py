@@ -189,6 +189,39 @@ def _light_panels(chain: Chain, light: Floats, air_c: float, off: Floats, rows: 
     rows[:, at.IDEALITY_V] = diode.ideality_v * (1.0 + _PANEL_V * off[:, 1])
 
 
+def to_start_from(chain: Chain, lit: Lit, draws: Floats) -> tuple[Floats, Floats]:
+    """Rows of the kit as stated, off by what nobody knows, before any cause changes them; and the light of each. [W/m2]"""
+    return _stated(chain, lit, draws)
+
+
+def sweep_two(chain: Chain, start: tuple[Floats, Floats], causes: tuple[Cause, Cause], draws: Floats) -> Swept:
+    """Rows of two causes at once, each with severities of its own.
+
+    Parameters
+    ----------
+    chain : Chain
+        The kit as stated.
+    start : tuple
+        As :func:`to_start_from` gives them, for the same draws.
+    causes : tuple of Cause
+        The two.
+    draws : NDArray
+        (n, dimensions), from 0 to 1. [-]
+
+    Returns
+    -------
+    Swept
+        n rows, all counting alike.
+    """
+    rows, light = start[0].copy(), start[1]
+    sound = sound_in_good_light(chain)
+    CHANGES[causes[0].change](Draw(rows, draws[:, U_SEVERITY], draws[:, U_SECOND], chain, sound))
+    CHANGES[causes[1].change](Draw(rows, draws[:, -2], draws[:, -3], chain, sound))
+    if chain.behind_controller:
+        _move_behind(rows)
+    return Swept(rows, run(chain, rows), draws, np.full(len(draws), 1.0 / len(draws)), light)
+
+
 def _move_behind(rows: Floats) -> None:
     """A fuse or switch that stands behind the controller breaks the way to the pump, not the way from the panels."""
     broken = (rows[:, at.UP_OPEN] == 1.0) | (rows[:, at.UP_OPEN] == 2.0)
