@@ -209,16 +209,29 @@ def _pump_end(speed, row, lift, pipe_k, screen_k, loss_share, shut, end):  # typ
         return phi * speed, no_load * row[AMPS_SHARE] + drag + torque
     head = top_x
     if not shut:
-        low, high = 0.0, top_x
-        for _ in range(40):
-            head = 0.5 * (low + high)
+        low, high, f_low, f_high, side = 0.0, top_x, 0.0, 0.0, 0
+        for step in range(40):
+            head = 0.0 if step == 0 else top_x if step == 1 else low + (high - low) * f_low / (f_low - f_high)
             flow = _even(head, top_x, first) * row[FLOW_SHARE] * speed
-            if lift + loss_share * _even(flow, top_flow, losses) + k * flow * flow > head * row[HEAD_SHARE]:
-                low = head
-            else:
-                high = head
-            if high - low < 1e-4 * top_x:
+            f = lift + loss_share * _even(flow, top_flow, losses) + k * flow * flow - head * row[HEAD_SHARE]
+            if step == 0:
+                f_low = f
+                if f <= 0.0:
+                    break
+            elif step == 1:
+                f_high = f
+                if f >= 0.0:
+                    break
+            elif abs(f) < 1e-4 * top_x or high - low < 1e-5 * top_x:
                 break
+            elif f > 0.0:
+                low, f_low = head, f
+                f_high *= 0.5 if side == 1 else 1.0
+                side = 1
+            else:
+                high, f_high = head, f
+                f_low *= 0.5 if side == -1 else 1.0
+                side = -1
     flow = 0.0 if shut else _even(head, top_x, first) * row[FLOW_SHARE] * speed
     return flow, _even(head, top_x, second) * row[AMPS_SHARE] + drag
 

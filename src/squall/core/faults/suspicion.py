@@ -27,6 +27,7 @@ _OTHER_SHARE = 0.02
 _COMPLAINS_LEAST, _COMPLAINS_MOST = 0.12, 5.0
 # A cause less likely than this isn't drawn anew.
 _WORTH_DRAWING = 2e-3
+_AGAIN = DRAWS // 2
 # Bins of a proposal, and how much of it stays even.
 _BINS, _EVEN = 16, 0.25
 # Degrees of freedom of the doubt: broad shoulders, for a yard that is not the model.
@@ -225,8 +226,8 @@ def _shares(chain: Chain, story: Story, lit: Lit, likelihood: Mapping[str, float
 
 def _again(first: Swept, counts: Floats, lit: Lit, cause: str, chain: Chain) -> Swept:
     """The cause drawn anew where the first rows fitted: light and severities by what they say, the rest evenly."""
-    draws = even_draws(DRAWS).copy()
-    weight = np.ones(DRAWS)
+    draws = even_draws(_AGAIN).copy()
+    weight = np.ones(_AGAIN)
     # Every kind of row's own spread is widened by a bin to either side.
     for column in (U_LIGHT, U_SEVERITY, U_SECOND):
         if column == U_LIGHT and lit.irradiance_w_m2 is not None:
