@@ -54,6 +54,13 @@ class Yard:
         self.heads = throw.random() < 0.5
         self._read: dict[str, Any] = {}
 
+    @classmethod
+    def of(cls, true: Broken, light_w_m2: float, air_c: float, throw: random.Random) -> "Yard":
+        """A yard of a kit that is known as it truly is."""
+        yard = cls(true.kit, "none", light_w_m2, air_c, throw, exact=True)
+        yard.true = true
+        return yard
+
     @property
     def fault(self) -> str:
         """What is wrong."""

@@ -157,6 +157,13 @@ def sum_checks(given: ChecksIn) -> ChecksOut:
     return ChecksOut([_check_out(check, chain) for check in checks_of(chain)])
 
 
+def in_si(code: str, value: float | list[float]) -> float | tuple[float, ...]:
+    """A check's reading, or a list of them, in SI; of a check that is none as it stands. [of the check's kind]"""
+    check = CHECKS.get(code)
+    measure = 1.0 if check is None or check.kind is None else _UNITS[check.kind][1]
+    return tuple(one * measure for one in value) if isinstance(value, list) else value * measure
+
+
 class EvidenceIn(Strict):
     """What one check showed: a value (a list, one a panel), an answer, or that it was skipped."""
 
@@ -174,11 +181,7 @@ class EvidenceIn(Strict):
 
     def evidence(self) -> Evidence:
         """The core's piece."""
-        check = CHECKS.get(self.check)
-        measure = 1.0 if check is None or check.kind is None else _UNITS[check.kind][1]
-        value: float | tuple[float, ...] | None = None
-        if self.value is not None:
-            value = tuple(v * measure for v in self.value) if isinstance(self.value, list) else self.value * measure
+        value = None if self.value is None else in_si(self.check, self.value)
         return Evidence(self.check, value, self.answer)
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from squall.core.errors import NotFound, SquallError
-from squall.sums import arrays, circuits, faults, hydraulics, levels, light, power, storage, weather, wiring
+from squall.sums import arrays, circuits, faults, hydraulics, levels, light, power, storage, upkeep, weather, wiring
 from squall.words import later
 
 
@@ -109,6 +109,12 @@ _ALL = (
     Sum("diagnose", faults.DiagnoseIn, faults.DiagnoseOut, faults.sum_diagnose,
         {"kit": _CHAIN, "story": "ran-and-stopped", "irradiance_w_per_m2": 700.0,
          "evidence": [{"check": "turns", "answer": "still"}, {"check": "box-volts-on", "value": 0.02}]}),
+    Sum("wear", upkeep.WearIn, upkeep.WearOut, upkeep.sum_wear,
+        {"kit": _CHAIN, "ask": {"date": "2027-03-01", "irradiance_w_per_m2": 800.0, "air_c": 25.0}, "visits": [
+            {"date": "2026-03-01", "air_c": 24.0, "irradiance_w_per_m2": 800.0,
+             "readings": {"pump-volts-on": 12.3, "pump-amps-on": 5.8, "outlet-flow": 12.6}},
+            {"date": "2026-09-01", "air_c": 18.0, "irradiance_w_per_m2": 760.0,
+             "readings": {"pump-volts-on": 11.0, "pump-amps-on": 5.2, "outlet-flow": 11.0}, "done": ["panels-cleaned"]}]}),
     Sum("light-of-place", light.LightOfPlaceIn, light.LightOfPlaceOut, light.sum_light_of_place,
         {"latitude_deg": -30.4, "longitude_deg": 24.6}),
     Sum("made-light", light.MadeLightIn, light.MadeLightOut, light.sum_made_light,

@@ -264,6 +264,16 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "verdict-done": N_("{cause} That is likely by {share:share}. {remedy}"),
     "verdict-not-yet": N_("Likeliest so far, by {share:share}: {cause} Not yet sure: look on."),
     "verdict-open": N_("Likeliest by {share:share}: {cause} No check that is left would tell much more. {remedy}"),
+    "worn-panel-light-lost": N_(
+        "The panels give less than their light should make: dirt, most likely. Clean them and read again."
+    ),
+    "worn-joint-ohm": N_(
+        "A joint in the pump's cable has grown bad: find it by its warmth, power off, and make it anew."
+    ),
+    "worn-drag": N_("The pump draws more and turns harder: dirt or a bearing. Open and clean it."),
+    "worn-head-lost": N_("The end has lost height at any speed: its impeller is worn. Have a new one ready."),
+    "worn-flow-lost": N_("Water goes missing on the way: walk along the hose, look at the pump's own valves."),
+    "asked-before-the-last-visit": N_("The day asked about, {day}, lies before the last visit, {last}."),
     "no-such-check": N_("There is no check called {check}."),
     "kit-has-no-such-check": N_("This kit has no check {check}: the part for it isn't there."),
     "check-wants-an-answer": N_("{check} is looked at: its answer is one of {answers}."),
