@@ -11,7 +11,13 @@ from pathlib import Path
 ROOT = Path(__file__).parent.parent
 SOURCE = ROOT / "src" / "squall"
 # Compiled loops: one long function each, by need.
-KERNELS = ("core/drive/kernels.py", "core/drive/line_kernels.py", "core/faults/kernels.py", "core/years/kernels.py")
+KERNELS = (
+    "core/drive/kernels.py",
+    "core/drive/line_kernels.py",
+    "core/faults/kernels.py",
+    "core/faults/panel_kernels.py",
+    "core/years/kernels.py",
+)
 
 
 def modules() -> dict[str, Path]:

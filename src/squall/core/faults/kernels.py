@@ -14,20 +14,16 @@ from squall.core.faults.columns import (
     BEST_V,
     BOX_V,
     BUCKET,
-    BYPASSED,
     DOWN_OHM,
     DOWN_OPEN,
-    FAULTY_PANEL_V,
     FLOW,
     FLOW_SHARE,
     HEAD_SHARE,
-    IDEALITY_V,
     INNER_OHM,
     KNOWN_FLOW,
     KNOWN_TURNS,
     LEAK,
     LIFT_M,
-    LIGHT_A,
     LOCKED,
     LOOSE,
     MOST_A,
@@ -35,34 +31,22 @@ from squall.core.faults.columns import (
     NO_LOAD_A,
     OPEN_V,
     OUT_MAX_V,
-    PANEL_FAULT,
-    PANEL_V,
     PIPE_K,
     PUMP_A,
     PUMP_V,
-    REVERSED,
-    SATURATION_A,
     SCREEN_K,
-    SERIES_OHM,
-    SHADED,
-    SHADED_LIGHT,
-    SHADED_SHARE,
-    SHORT_A,
-    SHUNT_OHM,
     SHUT,
     SHUT_HEAD,
-    SOUND,
     SOURCE_OPEN_V,
     SPEED_V,
     STOPPED,
-    STRING_OPEN,
     UP_OHM,
     UP_OPEN,
     UP_REVERSED,
-)  # fmt: skip
+)
+from squall.core.faults.panel_kernels import NODES, best_power, limited_input, panels_lit, rising
 
 VOLTS, PANELS, CONTROLLER = 0, 1, 2
-NODES = 64
 
 
 @njit(cache=True, nogil=True)
@@ -75,101 +59,6 @@ def _even(x, top, table):  # type: ignore[no-untyped-def]
     if i >= table.size - 1:
         return table[table.size - 1]
     return table[i] + (table[i + 1] - table[i]) * (place - i)
-
-
-@njit(cache=True, nogil=True)
-def _falling(x, xs, ys):  # type: ignore[no-untyped-def]
-    """y at x where xs fall along their places; held at the ends."""
-    last = xs.size - 1
-    if x >= xs[0]:
-        return ys[0]
-    if x <= xs[last]:
-        return ys[last]
-    low, high = 0, last
-    while high - low > 1:
-        middle = (low + high) // 2
-        if xs[middle] >= x:
-            low = middle
-        else:
-            high = middle
-    width = xs[high] - xs[low]
-    return ys[low] + (ys[high] - ys[low]) * (x - xs[low]) / width if width != 0.0 else ys[low]
-
-
-@njit(cache=True, nogil=True)
-def _rising(x, xs, ys):  # type: ignore[no-untyped-def]
-    """y at x where xs rise along their places; held at the ends."""
-    last = xs.size - 1
-    if x <= xs[0]:
-        return ys[0]
-    if x >= xs[last]:
-        return ys[last]
-    low, high = 0, last
-    while high - low > 1:
-        middle = (low + high) // 2
-        if xs[middle] <= x:
-            low = middle
-        else:
-            high = middle
-    width = xs[high] - xs[low]
-    return ys[low] + (ys[high] - ys[low]) * (x - xs[low]) / width if width != 0.0 else ys[low]
-
-
-@njit(cache=True, nogil=True)
-def _panel(row, volts, amps):  # type: ignore[no-untyped-def]
-    """One sound panel's curve by its junction's volts: volts rise, amps fall, from below short circuit to beyond open."""
-    il, i0, a = row[LIGHT_A], row[SATURATION_A], row[IDEALITY_V]
-    top = a * np.log(2.2 * il / i0 + 1.0)
-    first = -0.2 * top
-    for j in range(NODES):
-        share = 1.0 - j / (NODES - 1)
-        x = first + (top - first) * (1.0 - share * share)
-        amps[j] = il - i0 * (np.exp(x / a) - 1.0) - x / row[SHUNT_OHM]
-        volts[j] = x - amps[j] * row[SERIES_OHM]
-
-
-@njit(cache=True, nogil=True)
-def _faulty_string(row, in_series, panel_v, panel_a, string_v):  # type: ignore[no-untyped-def]
-    """Volts, at the panel's own amps, of the string in which one panel is wrong."""
-    kind, share = row[PANEL_FAULT], row[SHADED_SHARE]
-    lost_a = row[LIGHT_A] * (1.0 - row[SHADED_LIGHT])
-    for j in range(NODES):
-        amps, one = panel_a[j], panel_v[j]
-        others = (in_series - 1) * one
-        if kind == BYPASSED:
-            string_v[j] = others - 0.5
-        elif kind == REVERSED:
-            string_v[j] = others - _falling(-amps, panel_a, panel_v)
-        else:
-            # The shaded cells are the same diode with less light: the same junction at so many amps less.
-            shaded = -1e9
-            if amps + lost_a <= panel_a[0]:
-                shaded = _falling(amps + lost_a, panel_a, panel_v) + lost_a * row[SERIES_OHM]
-            string_v[j] = others + (1.0 - share) * one + max(share * shaded, -0.5)
-
-
-@njit(cache=True, nogil=True)
-def _array(row, in_series, in_parallel, scratch):  # type: ignore[no-untyped-def]
-    """Volts and amps of the whole array into the first two rows of `scratch`; false if it gives nothing."""
-    volts, amps, panel_v, panel_a, string_v = scratch
-    if row[LIGHT_A] <= 1e-6:
-        return False
-    _panel(row, panel_v, panel_a)
-    kind = row[PANEL_FAULT]
-    sound = in_parallel if kind == SOUND else in_parallel - 1
-    for j in range(NODES):
-        volts[j], amps[j] = in_series * panel_v[j], sound * panel_a[j]
-    if kind == SOUND:
-        return True
-    if kind == STRING_OPEN:
-        return sound > 0
-    _faulty_string(row, in_series, panel_v, panel_a, string_v)
-    for j in range(NODES):
-        if sound == 0:
-            volts[j], amps[j] = string_v[j], panel_a[j]
-        else:
-            amps[j] += _rising(volts[j], string_v, panel_a)
-    return True
 
 
 @njit(cache=True, nogil=True)
@@ -242,7 +131,7 @@ def _surplus(kind, volts, amps, row, power, array_v, array_a):  # type: ignore[n
     if kind == VOLTS:
         return min(row[OPEN_V] - amps * row[INNER_OHM] - volts, (row[MOST_A] - amps) * 10.0)
     if kind == PANELS:
-        return _rising(volts, array_v, array_a) - amps
+        return rising(volts, array_v, array_a) - amps
     return min(row[OUT_MAX_V] - volts, (power - volts * amps) / max(row[OUT_MAX_V], 1e-9))
 
 
@@ -283,51 +172,6 @@ def _meet(kind, ohms, row, power, array_v, array_a, most_v, lift, pipe_k, screen
 
 
 @njit(cache=True, nogil=True)
-def _best_power(ohms, array_v, array_a):  # type: ignore[no-untyped-def]
-    """Most watts of an array behind a cable, and the volts there at the cable's end. [W], [V]"""
-    best, at = 0.0, 0.0
-    for j in range(NODES):
-        volts = array_v[j] - array_a[j] * ohms
-        if volts * array_a[j] > best and volts > 0.0:
-            best, at = volts * array_a[j], volts
-    return best, at
-
-
-@njit(cache=True, nogil=True)
-def _limited_input(watts, ohms, array_v, array_a):  # type: ignore[no-untyped-def]
-    """Volts at a controller's input that takes fewer watts than the array's most, on the side of high volts."""
-    for j in range(NODES - 1, -1, -1):
-        volts = array_v[j] - array_a[j] * ohms
-        if array_a[j] > 0.0 and volts * array_a[j] >= watts:
-            if j == NODES - 1:
-                return volts
-            over, under = volts * array_a[j], (array_v[j + 1] - array_a[j + 1] * ohms) * array_a[j + 1]
-            share = (over - watts) / (over - under) if over > under else 0.0
-            return volts + share * (array_v[j + 1] - array_a[j + 1] * ohms - volts)
-    return 0.0
-
-
-@njit(cache=True, nogil=True)
-def _panels_lit(row, in_series, in_parallel, scratch, told):  # type: ignore[no-untyped-def]
-    """The array's curve into `scratch`, its marks into `told`; whether it gives anything."""
-    gives = _array(row, in_series, in_parallel, scratch)
-    array_v, array_a, panel_v, panel_a, string_v = scratch
-    told[SOURCE_OPEN_V] = _falling(0.0, array_a, array_v) if gives else 0.0
-    told[SHORT_A] = max(_rising(0.0, array_v, array_a), 0.0) if gives else 0.0
-    if row[LIGHT_A] > 1e-6:
-        told[PANEL_V] = _falling(0.0, panel_a, panel_v)
-        fault = row[PANEL_FAULT]
-        if fault == REVERSED:
-            told[FAULTY_PANEL_V] = -told[PANEL_V]
-        elif fault == SHADED:
-            _faulty_string(row, 1, panel_v, panel_a, string_v)
-            told[FAULTY_PANEL_V] = _falling(0.0, panel_a, string_v)
-        elif fault == SOUND:
-            told[FAULTY_PANEL_V] = told[PANEL_V]
-    return gives and told[SOURCE_OPEN_V] > 0.05
-
-
-@njit(cache=True, nogil=True)
 def _turned(kind, ohms, row, power, best_v, efficiency, array_v, array_a, top_v, end, told):  # type: ignore[no-untyped-def]
     """What it does on its own line, with its outlet shut, and in a bucket on its own source."""
     back, air, loose = row[BACKWARDS] > 0.0, row[AIR] > 0.0, row[LOOSE]
@@ -343,7 +187,7 @@ def _turned(kind, ohms, row, power, best_v, efficiency, array_v, array_a, top_v,
     if kind == CONTROLLER:
         watts = (told[PUMP_V] + amps * row[DOWN_OHM]) * amps
         full = watts >= power * 0.995
-        told[BOX_V] = best_v if full else _limited_input(watts / efficiency, row[UP_OHM], array_v, array_a)
+        told[BOX_V] = best_v if full else limited_input(watts / efficiency, row[UP_OHM], array_v, array_a)
     else:
         told[BOX_V] = told[PUMP_V] + amps * row[DOWN_OHM]
     if not back and row[LOOSE] == 0.0 and end[0]:
@@ -382,14 +226,14 @@ def work(rows, kind, in_series, in_parallel, efficiency, min_v, max_v, known_v, 
             gives = row[OPEN_V] > 0.0
             told[SOURCE_OPEN_V] = row[OPEN_V]
         else:
-            gives = _panels_lit(row, in_series, in_parallel, scratch, told)
+            gives = panels_lit(row, in_series, in_parallel, scratch, told)
         open_v, power, ohms = told[SOURCE_OPEN_V], 0.0, row[UP_OHM] + row[DOWN_OHM]
         if gives and row[UP_OPEN] == 0.0:
             told[BOX_V] = -open_v if row[UP_REVERSED] > 0.0 else open_v
         runs = gives and row[UP_OPEN] == 0.0
         if kind == CONTROLLER and runs:
             ohms = row[DOWN_OHM]
-            power, told[BEST_V] = _best_power(row[UP_OHM], array_v, array_a)
+            power, told[BEST_V] = best_power(row[UP_OHM], array_v, array_a)
             power *= efficiency
             stopped = row[STOPPED] > 0.0 or row[UP_REVERSED] > 0.0
             runs = not (stopped or open_v > max_v or told[BEST_V] < min_v)

@@ -49,7 +49,7 @@ class Smoothed:
 
 
 def beginning() -> tuple[Floats, Floats]:
-    """Mean and covariance before the first visit."""
+    """Mean and covariance before the first visit. [states' units]"""
     mean = np.zeros(SIZE)
     spread = np.ones(SIZE)
     for n, state in enumerate(STATES):
@@ -59,7 +59,7 @@ def beginning() -> tuple[Floats, Floats]:
 
 
 def step_of(leg: Leg) -> tuple[Floats, Floats]:
-    """How a state comes from one visit to the next: the matrix, and what is added in doubt."""
+    """How a state comes from one visit to the next: the matrix, and what is added in doubt. [-], [states' units]"""
     back, fresh = np.eye(SIZE), np.zeros((SIZE, SIZE))
     for n, state in enumerate(STATES):
         if state in leg.set_back:
