@@ -250,3 +250,63 @@ def test_a_row_of_parts_has_the_volts_of_each_between() -> None:
     for number, (a, b) in enumerate(itertools.pairwise(nodes)):
         assert answer.node_v[a] - answer.node_v[b] == pytest.approx(0.02 * amps)
         assert answer.component_a[f"r{number}"] == pytest.approx(-amps if number % 2 else amps)
+
+
+def _pump_of(motor: dict, line: dict, source: list[dict], cable_ohm: float = 0.15) -> dict:
+    """A pump at the end of a cable, on a line, as the sum tells it."""
+    parts = [
+        *source, {"id": "core", "type": "resistor", "a": "top", "b": "lead", "ohm": cable_ohm},
+        {"id": "pump", "type": "pump", "plus": "lead", "minus": "0", "motor": motor, **line},
+    ]  # fmt: skip
+    return run("circuit", {"components": parts, "probes": []}).model_dump()
+
+
+_SUN = {
+    "type": "pv", "irradiance_w_per_m2": 809.0, "cell_temperature_c": 46.3,
+    "module": {"voc_v": 22.6, "isc_a": 6.42, "vmp_v": 18.6, "imp_a": 5.93, "cells": 36, "isc_percent_per_k": 0.05, "voc_percent_per_k": -0.31},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("bore_mm", [4.0, 5.24288, 7.0])
+def test_a_blocked_membrane_pump_on_panels_has_its_answer(bore_mm: float) -> None:
+    """Its amps climb steeply to its last head and then stay: between two panels' short-circuit amps a walk went round in a ring."""
+    membrane = {
+        "kind": "displacement", "rated_v": 24.0, "resistance_ohm": 0.6, "no_load_a": 0.5,
+        "points": [[7.551, 0.0, 1.572], [6.846, 15.1, 2.726], [6.242, 30.2, 4.088], [5.638, 45.3, 5.451]],
+    }  # fmt: skip
+    narrow = {"length_m": 0.0, "inner_diameter_mm": bore_mm, "roughness_mm": 0.0, "minor_loss_k": 7882.5}
+    hose = {"length_m": 80.0, "inner_diameter_mm": 15.8, "roughness_mm": 0.007, "minor_loss_k": 4.0}
+    two = [
+        {"id": "low", "plus": "middle", "minus": "0", **_SUN},
+        {"id": "high", "plus": "top", "minus": "middle", **_SUN},
+    ]
+    answer = _pump_of(membrane, {"static_head_m": 24.73, "pipes": [hose, narrow]}, two)
+    drive = run("drive", {
+        "source": {**_SUN, "modules_in_series": 2}, "cable_resistance_ohm": 0.15, "motor": membrane, "static_head_m": 24.73,
+        "pipes": [hose, narrow],
+    }).model_dump()  # fmt: skip
+    assert answer["component_a"]["pump"] == pytest.approx(drive["motor_a"], rel=1e-4)
+
+
+def test_a_pump_in_a_bucket_without_pipes_has_its_answer() -> None:
+    end = {
+        "kind": "centrifugal", "rated_v": 36.0, "resistance_ohm": 0.8, "no_load_a": 0.4,
+        "points": [[0.0, 34.05, 2.962], [10.0, 27.04, 4.146], [20.0, 13.02, 4.936], [26.0, 0.0, 5.134]],
+    }  # fmt: skip
+    for volts in (2.0, 17.6, 36.0):
+        source = [{"id": "plug", "type": "supply", "plus": "top", "minus": "0", "set_v": volts, "max_a": 20.0}]
+        answer = _pump_of(end, {"static_head_m": 0.0, "pipes": []}, source)
+        speed = volts - answer["component_a"]["pump"] * (0.8 + 0.15)
+        # With nothing to climb it runs where its head is nil: flow over speed as at its last point.
+        assert answer["flow_l_per_min"]["pump"] == pytest.approx(26.0 * speed / (36.0 - 5.134 * 0.8), rel=1e-3)
+
+
+def test_a_motor_of_much_resistance_has_its_answer() -> None:
+    end = {
+        "kind": "centrifugal", "rated_v": 12.0, "resistance_ohm": 1.959, "no_load_a": 0.35,
+        "points": [[0.0, 13.0, 2.755], [8.8, 11.0, 4.275], [17.6, 5.515, 5.539], [24.0, 0.0, 5.89]],
+    }  # fmt: skip
+    hose = {"length_m": 64.0, "inner_diameter_mm": 19.1, "roughness_mm": 0.007, "minor_loss_k": 6.0}
+    source = [{"id": "low", "plus": "top", "minus": "0", **_SUN}, {"id": "beside", "plus": "top", "minus": "0", **_SUN}]
+    answer = _pump_of(end, {"static_head_m": 6.4, "pipes": [hose]}, source)
+    assert answer["regime"]["pump"] == "pumping"
