@@ -164,3 +164,18 @@ def test_every_demo_kit_is_led_to_an_end_by_answers_of_a_sound_kit(client, job: 
     else:
         raise AssertionError("it never came to an end")
     assert "None of these" not in page[: page.find('id="seen"')].split("bar-share")[0]
+
+
+def test_what_was_found_in_this_yard_weighs_in_and_says_so(client) -> None:
+    before = shares(begin(client).text)
+    for _ in range(3):
+        client.change("/jobs/1/fault/end", {"search": running(client), "found": "screen-blocked"})
+        page = begin(client).text
+    assert shares(page)["screen-blocked"] > 1.4 * before.get("screen-blocked", 2.5)
+    assert "The screen or intake is blocked. (3)" in page
+
+
+def test_a_kit_that_would_burn_says_so_here_too(client) -> None:
+    page = begin(client, job=4).text
+    assert "Wrong with the kit as it stands" in page
+    assert "at its brightest instant" in page

@@ -2,6 +2,7 @@
 
 import json
 import sqlite3
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from squall.core.errors import NotFound
@@ -34,6 +35,9 @@ ADD_SEEN = """
 """
 REMOVE_SEEN = """
     DELETE FROM fault_seen WHERE id = :id AND search_id IN (SELECT id FROM fault_search WHERE job_id = :job_id)
+"""
+COUNT_FOUND = """
+    SELECT found, count(*) AS times FROM fault_search WHERE ended_at IS NOT NULL AND job_id > 0 AND found IS NOT NULL GROUP BY found
 """
 MOST_NOTE = 400
 
@@ -95,6 +99,11 @@ def searches_of(conn: sqlite3.Connection, job_id: int, option: str, most: int = 
         )
         for row in rows
     ]
+
+
+def found_before(conn: sqlite3.Connection) -> Mapping[str, int]:
+    """How often each cause was found, on all kits of all jobs."""
+    return {row["found"]: row["times"] for row in conn.execute(COUNT_FOUND)}
 
 
 def begin_search(conn: sqlite3.Connection, job_id: int, option: str, began: Began, who: str) -> None:

@@ -1,6 +1,6 @@
 """Beliefs and advice as one answer: what is likely wrong, what to look at next, whether to act."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from squall.core.faults.causes import CAUSES, NONE, OTHER, Part, Story
@@ -62,7 +62,9 @@ def _verdict(beliefs: Beliefs, advice: Advice) -> Reason:
     return Reason("verdict-done" if advice.checks else "verdict-open", cause=said, share=share, remedy=remedy)
 
 
-def diagnose(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence]) -> Diagnosis:
+def diagnose(
+    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], found_before: Mapping[str, int] | None = None
+) -> Diagnosis:
     """What is likely wrong with a kit and what to look at next.
 
     Parameters
@@ -75,6 +77,8 @@ def diagnose(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence])
         What is known of the light and the air.
     evidence : Sequence[Evidence]
         What was looked at, in its order, skipped or not.
+    found_before : mapping, optional
+        How often each cause was found before in this yard.
 
     Returns
     -------
@@ -86,7 +90,7 @@ def diagnose(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence])
     BadEvidence
         For evidence that this kit can't give.
     """
-    beliefs = believe(chain, story, lit, evidence)
+    beliefs = believe(chain, story, lit, evidence, found_before or {})
     advice = advise(chain, beliefs, evidence)
     together = pairs_of(chain, story, lit, evidence, beliefs)
     return Diagnosis(_listed(beliefs), advice, _verdict(beliefs, advice), together)

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from squall.core.errors import BadEvidence
 from squall.core.faults import columns as at
-from squall.core.faults.causes import CAUSES, NONE, OTHER, Story, causes_of, prior
+from squall.core.faults.causes import CAUSES, NONE, OTHER, Story, causes_of, of_yard, prior
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check, checks_of
 from squall.core.faults.readings import MEASURED, OPEN_FROM_OHM, OPEN_LOOP_OHM, SLIP, Reading, looks, panel_volts
@@ -213,8 +213,13 @@ def _weigh(
     return likelihood, weight
 
 
-def _shares(chain: Chain, story: Story, lit: Lit, likelihood: Mapping[str, float]) -> dict[str, float]:
-    priors = {code: 1.0 if code == NONE else prior(CAUSES[code], chain, story, lit.air_c) for code in likelihood}
+def _shares(
+    chain: Chain, story: Story, lit: Lit, likelihood: Mapping[str, float], found: Mapping[str, int]
+) -> dict[str, float]:
+    priors = {
+        code: 1.0 if code == NONE else prior(CAUSES[code], chain, story, lit.air_c) * of_yard(CAUSES[code], found)
+        for code in likelihood
+    }
     if story in ("after-cleaning", "after-rewiring"):
         priors[NONE] *= 0.5
     whole = sum(priors.values())
@@ -248,7 +253,12 @@ def _narrowed(rows: Swept, counts: Floats) -> bool:
     return float(1.0 / (counts**2).sum()) < 60.0 and len(rows.draws) > 0
 
 
-def believe(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence]) -> Beliefs:
+_NOTHING_FOUND: Mapping[str, int] = {}
+
+
+def believe(
+    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], found_before: Mapping[str, int] = _NOTHING_FOUND
+) -> Beliefs:
     """What is likely wrong with a kit.
 
     Parameters
@@ -261,6 +271,8 @@ def believe(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence]) 
         What is known of the light and the air.
     evidence : Sequence[Evidence]
         What was seen; what was skipped says nothing.
+    found_before : mapping
+        How often each cause was found before in this yard.
 
     Returns
     -------
@@ -276,7 +288,7 @@ def believe(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence]) 
     swept = dict(sweep_all(chain, lit))
     healthy = swept[NONE]
     likelihood, weight = _weigh(chain, given, swept, healthy)
-    shares = _shares(chain, story, lit, likelihood)
+    shares = _shares(chain, story, lit, likelihood, found_before)
     if given:
         again: dict[str, Swept] = {}
         for code, rows in swept.items():
@@ -286,7 +298,7 @@ def believe(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence]) 
         swept.update(again)
         likelihood.update(more)
         weight.update(counts)
-        shares = _shares(chain, story, lit, likelihood)
+        shares = _shares(chain, story, lit, likelihood, found_before)
     return Beliefs(shares, swept, weight)
 
 

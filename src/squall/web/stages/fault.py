@@ -20,6 +20,7 @@ from squall.drawing.sheet import Size
 from squall.job.document.fields import with_unit
 from squall.job.trouble.chain import ON_DRAWING, chain_of
 from squall.job.trouble.search import ANSWER_WORDS, SKIES, STORY_WORDS, evidence_of, lit_of
+from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.database import connect
@@ -31,6 +32,7 @@ from squall.store.faults import (
     begin_search,
     change_search,
     end_search,
+    found_before,
     open_again,
     remove_seen,
     searches_of,
@@ -66,13 +68,14 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     conn = connect(request.app.state.settings.database)
     try:
         searches = searches_of(conn, stored.id, a.chosen.option.id)
+        found = found_before(conn)
     finally:
         conn.close()
-    return shown(stored, a, a.chosen, searches, prefs.units)
+    return shown(stored, a, a.chosen, searches, found, prefs.units)
 
 
 def shown(
-    stored: Stored, a: Assessment, chosen: KitAssessment, searches: list[Search], units: System
+    stored: Stored, a: Assessment, chosen: KitAssessment, searches: list[Search], yard: Mapping[str, int], units: System
 ) -> dict[str, Any]:
     """What the page shows of a kit's searches."""
     chain = chain_of(a, chosen)
@@ -89,6 +92,8 @@ def shown(
         "typed": {},
         "problems": {},
         "reason": Reason,
+        "not_yet": not_yet(a, chosen),
+        "yard": [(_found_words(cause), times) for cause, times in yard.items() if cause in CAUSES],
         "examples": {kind: KINDS[kind].example for kind in ("volts", "amps", "ohms", "flow", "length")},
     }
     if running is None:
@@ -98,7 +103,7 @@ def shown(
         lit = lit_of(running.began.sky, running.began.light, running.began.air, units)
     except SquallError:
         lit = lit_of("unknown", "", "", units)
-    found = diagnose(chain, running.began.story, lit, counting)
+    found = diagnose(chain, running.began.story, lit, counting, yard)
     suspects = suspects_of(found)
     sizes: tuple[Size, ...] = ("beside", "narrow")
     drawn = {
