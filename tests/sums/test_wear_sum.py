@@ -72,10 +72,10 @@ class Life:
 
 
 def test_six_visits_hold_the_truth_within_their_bands_and_foretell_the_water() -> None:
-    """24 kits of six kinds. The goal, on many more (docs/method.md): bands of 90 % that hold 85 to 95 of 100, water within 7 %."""
+    """18 kits of six kinds. The goal, on many more (docs/method.md): bands of 90 % that hold 85 to 95 of 100, water within 7 %."""
     names = list(KITS)
     held, whole, close, stated, covered = 0, 0, [], [], 0
-    for game in range(24):
+    for game in range(18):
         life = Life(names[game % 6], 100 + game, 1.0)
         told, true = life.asked(), shown(life.levels)
         for state in told["states"]:
@@ -87,7 +87,7 @@ def test_six_visits_hold_the_truth_within_their_bands_and_foretell_the_water() -
             close.append(abs(told["flow_l_per_min"] / flow - 1.0))
             stated.append(abs(told["label_flow_l_per_min"] / flow - 1.0))
     assert held / whole >= 0.88
-    assert covered >= 18
+    assert covered >= 14
     assert sorted(close)[len(close) // 2] < 0.08
     assert sum(close) < 0.4 * sum(stated)
 
