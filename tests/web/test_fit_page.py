@@ -43,3 +43,11 @@ def test_the_parts_come_as_a_file(client) -> None:
     assert answer.headers["content-type"].startswith("text/csv")
     assert "part,count,unit,price,in_van,missing" in answer.text
     assert client.get("/jobs/5/fit/parts.csv").status_code == 404
+
+
+def test_what_to_carry_is_told_once_on_the_page_and_on_the_sheet(client) -> None:
+    for address in ("/jobs/1/fit", "/jobs/1/sheet/build"):
+        body = client.get(address).text
+        carried = body.split("To carry: ")[1].split(".</p>")[0].split(", ")
+        assert len(carried) >= 3
+        assert len(set(carried)) == len(carried)

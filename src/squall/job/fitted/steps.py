@@ -1,5 +1,6 @@
 """The steps in which the chosen kit goes in, worked from the kit and the place: each with why, a check, and what bites."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from squall.core.fit.lifting import ONE_PERSON_KG
@@ -67,6 +68,11 @@ def fit_steps(job: Job, a: Assessment, chosen: KitAssessment, water: FirstWater 
         steps.append(_disinfect(job, a))
     steps.append(_labels())
     return tuple(steps)
+
+
+def tools_of(steps: Sequence[FitStep]) -> tuple[str, ...]:
+    """What to carry for all steps, each once, in the order in which it is wanted; a step's tools are parted by commas."""
+    return tuple(dict.fromkeys(tool for step in steps for tool in str(step.tools).split(", ") if tool))
 
 
 def _lay_out(job: Job) -> FitStep:

@@ -5,7 +5,7 @@ from typing import Any
 from squall.core.prove.expect import unknown_light
 from squall.drawing.circuit import draw_circuit
 from squall.job.fitted.cutlist import cut_list, lowering_of
-from squall.job.fitted.steps import fit_steps
+from squall.job.fitted.steps import fit_steps, tools_of
 from squall.job.wired.live import kit_circuit, live_circuit
 from squall.job.wired.not_yet import not_yet
 from squall.job.wired.order import order_of_joining
@@ -21,6 +21,7 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
     now = unknown_light(20.0)
     live = live_circuit(a, chosen, now)
     wires = wires_of(chosen, live)
+    steps = fit_steps(stored.job, a, chosen, first_water(a, chosen))
     return {
         "circuit": draw_circuit(live, wires, lambda part: f"#{part.placed.id}"),
         "circuit_down": draw_circuit(live, wires, lambda part: f"#{part.placed.id}", down=True),
@@ -30,5 +31,6 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
         "joining": order_of_joining(chosen.setup, kit_circuit(a, chosen, now), wires, now),
         "cuts": cut_list(stored.job, a, chosen),
         "lowering": lowering_of(stored.job, a, chosen),
-        "steps": fit_steps(stored.job, a, chosen, first_water(a, chosen)),
+        "steps": steps,
+        "tools": tools_of(steps),
     }

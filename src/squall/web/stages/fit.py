@@ -14,7 +14,7 @@ from squall.formats.parts_needed import parts_csv
 from squall.job.document.job import Job
 from squall.job.fitted.cutlist import FirstWater, Lowering, cut_list, first_water_of, lowering_of
 from squall.job.fitted.parts_list import parts_list
-from squall.job.fitted.steps import FitStep, fit_steps
+from squall.job.fitted.steps import FitStep, fit_steps, tools_of
 from squall.job.told.prove import expected_now
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
@@ -50,6 +50,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     return {
         "steps": steps,
         "ticks": ticks,
+        "tools": tools_of(steps),
         "not_yet": not_yet(a, a.chosen),
         "next_step": next((step.key for step in steps if step.key not in ticks), ""),
         "cuts": cut_list(stored.job, a, a.chosen),
