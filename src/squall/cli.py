@@ -143,12 +143,12 @@ def export_job(
 def print_sheet(
     job_id: Annotated[int, typer.Argument(help="Number of the job, as in its address.")],
     pdf: Annotated[bool, typer.Option("--pdf", help="As a PDF file: the only form so far.")] = True,
-    kind: Annotated[str, typer.Option(help="test, job, build or fault.")] = "test",
+    kind: Annotated[str, typer.Option(help="test, job, build, fault or labels.")] = "test",
     units: Annotated[str, typer.Option(help="metric or us.")] = "metric",
     out: Annotated[Path | None, typer.Option(help="File to write; else one named after the job, here.")] = None,
     data: DataOption = None,
 ) -> None:
-    """Write the test sheet, the whole job, the build sheet or the fault chart as a PDF file."""
+    """Write the test sheet, the whole job, the build sheet, the fault chart or the labels as a PDF file."""
     from squall.catalogue.held import hold
     from squall.store.database import connect, prepare
     from squall.store.jobs import one_job
@@ -163,7 +163,7 @@ def print_sheet(
     path = Settings(_data(data)).database
     try:
         if kind not in PAPERS or units not in ("metric", "us"):
-            raise BadQuantity("--kind is test, job, build or fault, --units is metric or us.")
+            raise BadQuantity("--kind is test, job, build, fault or labels, --units is metric or us.")
         prepare(path)
         conn = connect(path)
         hold(all_parts(conn))

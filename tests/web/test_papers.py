@@ -67,7 +67,7 @@ def test_seconds_of_the_bucket_are_the_flow_turned_over(client) -> None:
     ("job", "kind"),
     [
         (1, "test"), (2, "test"), (4, "test"), (5, "test"), (2, "job"), (4, "job"), (5, "job"), (1, "build"), (2, "build"), (5, "build"),
-        (1, "fault"), (5, "fault"),
+        (1, "fault"), (5, "fault"), (2, "labels"),
     ],
 )  # fmt: skip
 def test_the_pdf_is_the_page(client, job: int, kind: str) -> None:
@@ -216,3 +216,14 @@ def test_the_build_sheet_has_the_circuit_the_wires_the_cuts_and_a_box_for_each_s
 
 def test_without_a_kit_the_build_sheet_says_so(client) -> None:
     assert "nothing to build" in client.get("/jobs/5/sheet/build").text
+
+
+def test_labels_carry_the_fuse_the_battery_and_each_wire_twice(client) -> None:
+    page = soup(client.get("/jobs/4/sheet/labels"))
+    heads = [plain(head.text) for head in page.select(".label h2")]
+    assert any(head.startswith("Fuse ") for head in heads)
+    assert "Panels: live in any light" in heads
+    numbers = [plain(number.text) for number in page.select(".wire-no")]
+    assert numbers == sorted(numbers, key=int)
+    assert all(numbers.count(number) == 2 for number in numbers)
+    assert "nothing to label" in client.get("/jobs/5/sheet/labels").text

@@ -19,6 +19,7 @@ from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
 from squall.web.papers.build import build_sheet
 from squall.web.papers.fault_chart import fault_chart
+from squall.web.papers.labels import labels_sheet
 from squall.web.stages.power import month_row
 from squall.web.stages.prove import MARK, past_readings
 from squall.words import Message, later, say, voice
@@ -28,12 +29,13 @@ from squall.words.units import parse, shown, text
 # The bucket whose seconds the sheet names, as people of each system have it.
 BUCKET = {"metric": "10 L", "us": "2.5 gal"}
 # The stage at which a paper's drawing is drawn.
-STAGE_DRAWN = {"test": "prove", "job": "lift", "build": "wire", "fault": "prove"}
+STAGE_DRAWN = {"test": "prove", "job": "lift", "build": "wire", "fault": "prove", "labels": "wire"}
 PAPERS: Mapping[str, Message] = {
     "test": later("Test sheet"),
     "job": later("The whole job"),
     "build": later("Build sheet"),
     "fault": later("Fault chart"),
+    "labels": later("Labels"),
 }
 
 
@@ -119,6 +121,8 @@ def paper_of(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> dict[st
     shared["joints"] = joints_of(a, chosen)
     if kind == "build":
         return shared | (build_sheet(stored, a, chosen) if a.wiring is not None else {})
+    if kind == "labels":
+        return shared | (labels_sheet(stored, a, chosen) if a.wiring is not None else {})
     if kind == "fault":
         return shared | fault_chart(a, chosen)
     if kind == "job":
