@@ -136,6 +136,13 @@ def test_what_the_kit_can_no_longer_have_shown_is_left_out(client) -> None:
     assert "the kit has changed since" in client.get("/jobs/1/fault").text
 
 
+@pytest.mark.parametrize("number", ["-1", "9" * 40, "one", ""])
+def test_a_search_that_cannot_be_is_refused(client, number: str) -> None:
+    for address, field in (("seen", "search"), ("end", "search"), ("again", "search"), ("unsee", "seen")):
+        data = {field: number, "check": "turns", "typed": "still", "found": "other"}
+        assert client.change(f"/jobs/1/fault/{address}", data).status_code in (404, 422), address
+
+
 def test_an_ended_search_takes_nothing_more(client) -> None:
     begin(client)
     number = running(client)

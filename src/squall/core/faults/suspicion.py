@@ -27,7 +27,7 @@ _OTHER_SHARE = 0.02
 _COMPLAINS_LEAST, _COMPLAINS_MOST = 0.12, 5.0
 # A cause less likely than this isn't drawn anew.
 _WORTH_DRAWING = 2e-3
-_AGAIN = DRAWS // 2
+_AGAIN, _FEW_ROWS = DRAWS // 2, 60.0
 # Bins of a proposal, and how much of it stays even.
 _BINS, _EVEN = 16, 0.25
 # Degrees of freedom of the doubt: broad shoulders, for a yard that is not the model.
@@ -248,9 +248,9 @@ def _again(first: Swept, counts: Floats, lit: Lit, cause: str, chain: Chain) -> 
     return sweep(chain, lit, None if cause == NONE else CAUSES[cause], draws, weight)
 
 
-def _narrowed(rows: Swept, counts: Floats) -> bool:
+def _narrowed(counts: Floats) -> bool:
     """Whether too few rows still carry the cause's weight."""
-    return float(1.0 / (counts**2).sum()) < 60.0 and len(rows.draws) > 0
+    return float(1.0 / (counts**2).sum()) < _FEW_ROWS
 
 
 _NOTHING_FOUND: Mapping[str, int] = {}
@@ -292,7 +292,7 @@ def believe(
     if given:
         again: dict[str, Swept] = {}
         for code, rows in swept.items():
-            if shares[code] > _WORTH_DRAWING and _narrowed(rows, weight[code]):
+            if shares[code] > _WORTH_DRAWING and _narrowed(weight[code]):
                 again[code] = _again(rows, weight[code], lit, code, chain)
         more, counts = _weigh(chain, given, again, healthy)
         swept.update(again)

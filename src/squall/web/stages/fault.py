@@ -6,7 +6,7 @@ from sqlite3 import Connection
 from typing import Annotated, Any, cast, get_args
 
 from fastapi import APIRouter, Depends, Form, Request, Response
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from squall.core.errors import BadEvidence, BadQuantity, NotFound, SquallError
 from squall.core.faults.causes import CAUSES, NONE, OTHER, Story
@@ -46,6 +46,8 @@ from squall.words.units import KINDS, System, text
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
+# The number of a row, as far as the database counts.
+RowId = Annotated[int, Field(ge=0, le=2**63 - 1)]
 # Causes shown with their bars before the rest is folded; parts that carry a bar on the drawing.
 SHOWN, MARKED, LEAST_MARKED = 6, 3, 0.04
 
@@ -181,13 +183,13 @@ class BeginForm(BaseModel):
     sky: str = "unknown"
     light: str = ""
     air: str = ""
-    search: int = 0
+    search: RowId = 0
 
 
 class SeenForm(BaseModel):
     """What a check showed."""
 
-    search: int
+    search: RowId
     check: str
     typed: str = ""
     skip: str = ""
@@ -196,7 +198,7 @@ class SeenForm(BaseModel):
 class EndForm(BaseModel):
     """How a search ended."""
 
-    search: int
+    search: RowId
     found: str = ""
     note: str = ""
 
@@ -262,7 +264,7 @@ def _refused(
 
 
 @router.post("/jobs/{job_id}/fault/unsee")
-def unsee(job_id: int, request: Request, conn: Db, seen: Annotated[int, Form()]) -> Response:
+def unsee(job_id: int, request: Request, conn: Db, seen: Annotated[RowId, Form()]) -> Response:
     """Take back what a check showed."""
     stored = one_job(conn, job_id)
     try:
@@ -286,7 +288,7 @@ def end(job_id: int, request: Request, conn: Db, form: Annotated[EndForm, Form()
 
 
 @router.post("/jobs/{job_id}/fault/again")
-def again(job_id: int, request: Request, conn: Db, search: Annotated[int, Form()]) -> Response:
+def again(job_id: int, request: Request, conn: Db, search: Annotated[RowId, Form()]) -> Response:
     """It wasn't that after all: the search goes on."""
     stored = one_job(conn, job_id)
     try:
