@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, RootModel, model_validator
 
-from squall.core.drive.solve import PvArray, PvController, Source
+from squall.core.drive.solve import PvArray, Source
 from squall.core.faults.causes import Story
 from squall.core.faults.chain import Chain, Way
 from squall.core.faults.checks import CHECKS, Check, Kind, caution_of, checks_of, minutes_of
@@ -15,9 +15,9 @@ from squall.core.faults.sweep import Lit
 from squall.core.hydraulics.pipes import Line
 from squall.core.hydraulics.water import water_at
 from squall.core.reason import Reason
-from squall.sums.fields import CellCelsius, Count, Finite, Head, Irradiance, NotNegative, Positive, Share, Strict, Volts
+from squall.sums.fields import CellCelsius, Count, Finite, Head, Irradiance, NotNegative, Positive, Strict
 from squall.sums.hydraulics import LITRES_PER_MIN, PipeIn
-from squall.sums.power import BatteryIn, ModuleIn, MotorIn, SupplyIn
+from squall.sums.power import BatteryIn, LimitsIn, ModuleIn, MotorIn, SupplyIn
 from squall.words import later
 
 # Light and heat that a kit's panels are built with; what they stand in is said beside the kit.
@@ -52,18 +52,14 @@ class UnlitPvIn(UnlitIn):
         return self.array()
 
 
-class UnlitControllerIn(UnlitIn):
+class UnlitControllerIn(UnlitIn, LimitsIn):
     """An array behind a pump controller."""
 
     type: Literal["pv-controller"]
-    efficiency: Share
-    min_v: NotNegative
-    max_v: Volts
-    out_max_v: Volts
 
     def source(self) -> Source:
         """The core's source."""
-        return PvController(self.array(), self.efficiency, self.min_v, self.max_v, self.out_max_v)
+        return self.behind(self.array())
 
 
 class WayIn(Strict):

@@ -121,18 +121,27 @@ class PvSourceIn(PvIn):
         return self.array()
 
 
-class PvControllerIn(PvIn):
-    """An array behind a pump controller."""
+class LimitsIn(Strict):
+    """What a pump controller takes and gives."""
 
-    type: Literal["pv-controller"]
     efficiency: Share
     min_v: NotNegative
     max_v: Volts
     out_max_v: Volts
 
+    def behind(self, array: PvArray) -> Source:
+        """The core's source: an array with this controller behind it."""
+        return PvController(array, self.efficiency, self.min_v, self.max_v, self.out_max_v)
+
+
+class PvControllerIn(PvIn, LimitsIn):
+    """An array behind a pump controller."""
+
+    type: Literal["pv-controller"]
+
     def source(self) -> Source:
         """The core's source."""
-        return PvController(self.array(), self.efficiency, self.min_v, self.max_v, self.out_max_v)
+        return self.behind(self.array())
 
 
 SourceIn = Annotated[BatteryIn | SupplyIn | PvSourceIn | PvControllerIn, Field(discriminator="type")]
