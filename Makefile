@@ -31,11 +31,11 @@ lint: $(DEVSTAMP)
 	.venv/bin/lint-imports
 	.venv/bin/djlint src/squall/web/templates --profile=jinja --lint --quiet
 
-# Three workers, on two cores too: a browser waits more than it works.
 test: $(DEVSTAMP)
 	test -x /usr/bin/chromium -a -x /usr/bin/ngspice || (apt-get update -qq && apt-get install -y -qq chromium ngspice)
 	$(MAKE) --no-print-directory lint
-	.venv/bin/pytest -n 3
+	$(PY) -c "from squall.web.frame.warming import warm_up; warm_up()"  # compiled once, not by every worker
+	.venv/bin/pytest -n 2
 
 # What the hand runs between two edits: rules and pages, without the browser, the crawls and the comparisons with others.
 quick: $(DEVSTAMP)
