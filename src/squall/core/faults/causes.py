@@ -45,8 +45,6 @@ class Cause:
         How often it is met, beside the others. [-]
     like : str
         The cause whose change of the chain is its own too.
-    remedy : str
-        What mends it; causes with the same remedy need not be told apart.
     """
 
     code: str
@@ -55,7 +53,6 @@ class Cause:
     stories: frozenset[Story]
     weight: float = 1.0
     like: str = ""
-    remedy: str = ""
 
     @property
     def change(self) -> str:
@@ -91,7 +88,7 @@ def _cause(
     code: str, part: Part, can: Callable[[Chain], bool], stories: str, weight: float = 1.0, like: str = ""
 ) -> Cause:
     fits = frozenset(story for story in STORIES if story in stories.split())
-    return Cause(code, part, can, fits, weight, like, remedy=code)
+    return Cause(code, part, can, fits, weight, like)
 
 
 # What is rarer than the cause it looks like is told apart by its story, its season, or one look. Common practice, no source.

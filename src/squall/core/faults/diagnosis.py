@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from squall.core.faults.causes import CAUSES, NONE, OTHER, Part, Story
+from squall.core.faults.causes import CAUSES, Part, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.next_check import Advice, advise, likeliest
 from squall.core.faults.pairs import Pair, pairs_of
@@ -47,8 +47,7 @@ def part_of(cause: str) -> Part:
 
 
 def _listed(beliefs: Beliefs) -> tuple[Belief, ...]:
-    ordered = sorted(beliefs.shares, key=lambda code: (code == OTHER, -beliefs.shares[code], code == NONE))
-    ordered.sort(key=lambda code: -beliefs.shares[code])
+    ordered = sorted(beliefs.shares, key=lambda code: -beliefs.shares[code])
     return tuple(Belief(code, part_of(code), beliefs.shares[code]) for code in ordered)
 
 

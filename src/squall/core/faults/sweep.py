@@ -148,8 +148,8 @@ def _light(chain: Chain, lit: Lit, draws: Floats) -> Floats:
     return np.clip(lit.irradiance_w_m2 * (1.0 + lit.off * _normal(draws[:, U_LIGHT])), 0.0, 1500.0)
 
 
-def _stated(chain: Chain, lit: Lit, draws: Floats) -> tuple[Floats, Floats]:
-    """Rows of the kit as stated, off by what nobody knows; and the light of each. [W/m2]"""
+def to_start_from(chain: Chain, lit: Lit, draws: Floats) -> tuple[Floats, Floats]:
+    """Rows of the kit as stated, off by what nobody knows, before any cause changes them; and the light of each. [W/m2]"""
     off = _normal(draws[:, 3:])
     rows = np.zeros((len(draws), at.WIDTH))
     light = _light(chain, lit, draws)
@@ -187,11 +187,6 @@ def _light_panels(chain: Chain, light: Floats, air_c: float, off: Floats, rows: 
     rows[:, at.SHUNT_OHM] = diode.shunt_ohm
     # Volts off by a share: the ideality carries it.
     rows[:, at.IDEALITY_V] = diode.ideality_v * (1.0 + _PANEL_V * off[:, 1])
-
-
-def to_start_from(chain: Chain, lit: Lit, draws: Floats) -> tuple[Floats, Floats]:
-    """Rows of the kit as stated, off by what nobody knows, before any cause changes them; and the light of each. [W/m2]"""
-    return _stated(chain, lit, draws)
 
 
 def sweep_two(chain: Chain, start: tuple[Floats, Floats], causes: tuple[Cause, Cause], draws: Floats) -> Swept:
@@ -271,7 +266,7 @@ def run(chain: Chain, rows: Floats) -> Floats:
 @lru_cache(maxsize=64)
 def sound_in_good_light(chain: Chain) -> Sound:
     """What the kit as stated does in 1000 W/m2, with nothing wrong."""
-    rows, _ = _stated(chain, Lit(BRIGHTEST, 20.0), np.full((1, _DIMENSIONS), 0.5))
+    rows, _ = to_start_from(chain, Lit(BRIGHTEST, 20.0), np.full((1, _DIMENSIONS), 0.5))
     out = run(chain, rows)
     return Sound(
         float(out[0, at.FLOW]),
@@ -300,7 +295,7 @@ def sweep(chain: Chain, lit: Lit, cause: Cause | None, draws: Floats, weight: Fl
     Swept
         n rows.
     """
-    rows, light = _stated(chain, lit, draws)
+    rows, light = to_start_from(chain, lit, draws)
     change = CHANGES[NONE if cause is None else cause.change]
     change(Draw(rows, draws[:, U_SEVERITY], draws[:, U_SECOND], chain, sound_in_good_light(chain)))
     if chain.behind_controller:

@@ -41,7 +41,7 @@ def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:
         shelf says nothing else; fuse and switches stand behind a controller, as Circuit draws them.
     """
     setup, kit = chosen.setup, chosen.setup.kit
-    rating = None if a.wiring is None else setup.cabling.fuse_a or a.wiring.protection.rating_a
+    rating = None if a.wiring is None else a.wiring.protection.rating_a
     fittings = {key for piece in a.job.run for key, count in piece.fittings.items() if count}
     up = _POST_OHM if isinstance(kit.supply, Banked) else setup.array_ohm
     return Chain(

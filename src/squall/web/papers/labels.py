@@ -41,7 +41,7 @@ def part_labels(stored: Stored, a: Assessment, chosen: KitAssessment) -> list[La
             say("Cover them before a plug is parted. Never part it under load."),
         )),
     ]  # fmt: skip
-    rating = None if a.wiring is None else chosen.setup.cabling.fuse_a or a.wiring.protection.rating_a
+    rating = None if a.wiring is None else a.wiring.protection.rating_a
     if rating is not None:
         found.append(Label(
             say("Fuse {amps}, DC", amps=text(rating, "amps")),
