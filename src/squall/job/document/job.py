@@ -5,12 +5,12 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, StringConstraints, model_validator
 
 from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Typed, quantity
+from squall.job.document.fitting import FitDoc, QuoteDoc
 from squall.job.document.need import HerdRow, UseDoc, WantDoc
 from squall.job.document.own_pumps import OwnPoint, OwnPump
 from squall.job.document.parts import OwnedRow, PartCopy
 from squall.job.document.power import (
     BankDoc,
-    FitDoc,
     HorizonRow,
     LotRow,
     MountDoc,
@@ -167,6 +167,7 @@ class Job(Doc):
     years: YearsDoc = YearsDoc()
     outdoors: OutdoorsDoc = OutdoorsDoc()
     fit: FitDoc = FitDoc()
+    quote: QuoteDoc = QuoteDoc()
 
     need_by: Literal["litres", "herd"]
     litres: Typed
@@ -261,7 +262,7 @@ def new_job(name: str, system: System = "metric") -> Job:
 
     return Job(
         name=name,
-        unsaid=["lift", "run.p1.length", "litres"],
+        unsaid=["water", "lift", "run.p1.length", "litres"],
         climate=WORLD_CLIMATE,
         dirt=quantity("5 %", 0.05),
         water="spring",

@@ -41,6 +41,9 @@ class UseDoc(Doc):
     from_hour: Typed = quantity("6 h", 6.0)
     to_hour: Typed = quantity("18 h", 18.0)
     pressure: Typed = quantity("0 m", 0.0)
+    fall: Typed | None = None
+    pipe_length: Typed | None = None
+    pipe_bore: Typed | None = None
     crop: PartId = "onion"
     area: Typed = quantity("100 m²", 100.0)
     efficiency: Typed = quantity("85 %", 0.85)

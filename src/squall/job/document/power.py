@@ -104,16 +104,4 @@ class OutdoorsDoc(Doc):
     bags: Annotated[int, Field(ge=1, le=8)] = 1
 
 
-class FitDoc(Doc):
-    """How the kit goes in: slack over what is measured, how rope and ties are made, in what lengths things are sold."""
-
-    slack: Typed = quantity("0.5 m", 0.5)
-    ties: Literal["even", "close"] = "even"
-    rope_end: Literal["knot", "clamps"] = "knot"
-    rope_breaks: Typed | None = None
-    hose_roll: Typed | None = None
-    cable_roll: Typed | None = None
-    rope_roll: Typed | None = None
-
-
 DAY_NAMES = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")

@@ -8,6 +8,7 @@ from squall.core.sources.levels import WAYS
 from squall.core.sources.ponds import SHAPES
 from squall.job.document.field_spec import FieldSpec
 from squall.job.document.power import DAY_NAMES
+from squall.job.document.specs_of_fitting import FITTING, FOR_NOW, QUOTE
 from squall.words import later
 from squall.words.calendar import MONTHS, WEEK_DAYS
 
@@ -172,17 +173,8 @@ PLAIN: dict[str, FieldSpec] = {
         "ground": later("a ground frame"), "pole": later("a post"), "folding": later("folding legs, for the day")}),
     "outdoors.bags": FieldSpec(later("Carried in bags"), "count", low=1, high=8, hint=later("how many; what each weighs stands on Kits")),
     "outdoors.clearance": FieldSpec(later("Their lower edge above ground"), kind="head", low=0, high=4),
-    "fit.slack": FieldSpec(later("Slack over what is measured"), kind="length", low=0, high=5,
-                           hint=later("at the top of hose and cable, drip loop and all")),
-    "fit.ties": FieldSpec(later("Hose, cable and rope are tied"), "choice", choices={
-        "even": later("every {metres:length}", metres=1.8), "close": later("closer near the pump and at joints")}),
-    "fit.rope_end": FieldSpec(later("The rope's ends are"), "choice", choices={
-        "knot": later("tied in a knot"), "clamps": later("round a thimble, with clamps")}),
-    "fit.rope_breaks": FieldSpec(later("The rope breaks at"), kind="mass", low=1, high=20_000, optional=True,
-                                 hint=later("as its label says; empty: not known")),
-    "fit.hose_roll": FieldSpec(later("Hose is sold in rolls of"), kind="length", low=1, high=1000, optional=True),
-    "fit.cable_roll": FieldSpec(later("Cable is sold in rolls of"), kind="length", low=1, high=1000, optional=True),
-    "fit.rope_roll": FieldSpec(later("Rope is sold in rolls of"), kind="length", low=1, high=1000, optional=True),
+    **FITTING,
+    **QUOTE,
     "want.headroom": FieldSpec(later("Headroom: times the need"), kind="number", low=1, high=5,
                                hint=later("some take 2, others 1")),
     "want.reserve": FieldSpec(later("Days held in reserve"), kind="number", low=0, high=30),
@@ -231,6 +223,7 @@ TIMES: dict[str, FieldSpec] = {
     "to_hour": FieldSpec(later("to hour"), kind="hours", low=0, high=24),
 }
 ROWS: dict[str, dict[str, FieldSpec]] = {
+    "fit.for_now": FOR_NOW,
     "run": PIECE,
     "outlets": {
         "name": FieldSpec(later("Place"), "words"),
@@ -309,6 +302,10 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         **TIMES,
         "pressure": FieldSpec(later("Least pressure it needs"), kind="pressure", low=0, high=100,
                               hint=later("drippers about {low:head} to {most:head}, tap timers {least:head} to {most:head}", low=5.0, most=10.0, least=2.0)),
+        "fall": FieldSpec(later("Fed by gravity: the tank's water stands above it"), kind="head", low=0, high=200, optional=True,
+                          hint=later("empty: as all of them, below; or not from a tank")),
+        "pipe_length": FieldSpec(later("Pipe from the tank to there"), kind="length", low=0, high=10_000, optional=True),
+        "pipe_bore": FieldSpec(later("Bore of that pipe"), kind="bore", low=0.003, high=0.3, optional=True),
         "area": FieldSpec(later("Area planted"), kind="ground", low=0, high=1e7),
         "efficiency": FieldSpec(later("Reaches the roots"), kind="share", low=0.05, high=1,
                                 hint=later("drip about 90 %, hose 60 to 75 %")),

@@ -12,6 +12,7 @@ from squall.core.errors import NotFound
 from squall.core.reason import Spoken
 from squall.job.document.fields import edit
 from squall.job.document.job import Job, UseDoc, new_job, quantity
+from squall.job.document.unsaid import with_said
 from squall.words import later, say
 from squall.words.message import System
 
@@ -53,6 +54,8 @@ def begun(name: str, kind: str, answers: Mapping[str, str], parts: Catalogue, sy
     if kind not in KINDS:
         raise NotFound(later("There is no kind of job called {kind:quoted}.", kind=kind[:40]))
     job = new_job(name, system).model_copy(update=_OF_KIND[kind]())
+    if kind:
+        job = with_said(job, "water")
     for question in QUESTIONS:
         if answers.get(question, "").strip():
             job = edit(job, question, answers[question], parts, system)

@@ -11,6 +11,7 @@ from squall.catalogue import Catalogue, catalogue
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.reason import Spoken
 from squall.job.document.fields import edit, spec
+from squall.job.document.fitting import ForNowRow
 from squall.job.document.job import (
     HorizonRow,
     Job,
@@ -122,6 +123,10 @@ def _timer(rows: list[Row], row_id: str, hint: str) -> TimerRow:
     return TimerRow(id=row_id, at=quantity(f"{at:g} h", at), minutes=quantity("60 min", 3600.0))
 
 
+def _for_now(rows: list[Row], row_id: str, hint: str) -> ForNowRow:
+    return ForNowRow(id=row_id, what=say("part"), until=today())
+
+
 _MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], Message]] = {
     "level.readings": ("r", 40, _reading, later("a reading of the level")),
     "well.test": ("t", 60, _test, later("a level of the pumping test")),
@@ -133,6 +138,7 @@ _MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], Message]]
     "outlets": ("o", 8, _outlet, later("a place to be served")),
     "uses": ("u", 40, _use, later("a use of water")),
     "own_pumps": ("w", 12, _own_pump, later("a pump of your own")),
+    "fit.for_now": ("f", 40, _for_now, later("something fitted for now")),
     "points": ("q", 20, _own_point, later("a point of a pump")),
 }
 

@@ -1,14 +1,16 @@
 """The need's derived figures, and what the need says of trough, flow, pressure and reserve."""
 
+from squall.core.errors import SquallError
 from squall.core.explain import Figure, Input
+from squall.core.hydraulics.gravity import Zone
 from squall.core.need.crops import USUAL_WIND_M_S
 from squall.core.need.demand import COOL_DAY_C, HOT_DAY_C, STATE_FACTORS
 from squall.core.reason import Spoken
 from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.job.document.base import own
-from squall.job.told.finding import Finding
+from squall.job.told.finding import Finding, Grade
 from squall.job.worked.assess import Assessment
-from squall.job.worked.needs import Part, burst_of, busiest
+from squall.job.worked.needs import Part, burst_of, busiest, zone_of
 from squall.job.worked.run import flow_now
 from squall.words import say
 from squall.words.units import text
@@ -122,41 +124,58 @@ def _filling_times(a: Assessment, flow_m3_s: float) -> list[Finding]:
 
 
 def pressure_findings(a: Assessment) -> list[Finding]:
-    """Whether each use gets its least pressure: from a tank's height alone, or from the pump."""
+    """Whether each use gets its least pressure: from a tank's height and its pipe, or from the pump."""
+    if a.job.need_by == "litres" or a.light is None:
+        return []
     found = []
-    fall = a.job.want.fall
+    by_id = {part.id: part for part in a.need_parts}
     for use in a.job.uses:
         wanted = use.pressure.si
-        if wanted <= 0.0 or a.job.need_by == "litres":
+        try:
+            zone = zone_of(a.job, use, by_id[use.id])
+        except SquallError as error:
+            found.append(Finding("bad", say("{name}, fed by gravity: {why}", name=use.name, why=error.said)))
             continue
-        said = text(wanted, "head")
-        if fall is not None:
-            stands = text(fall.si, "head")
-            if fall.si >= wanted:
-                found.append(
-                    Finding(
-                        "good",
-                        say(
-                            "{name}: {said} wanted; the tank stands {stands} above, so gravity will do.",
-                            name=use.name,
-                            said=said,
-                            stands=stands,
-                        ),
-                    )
-                )
-            else:
-                found.append(
-                    Finding("care", say("{name}: {said} wanted, the tank's height gives {stands}: gravity alone won't do.", name=use.name, said=said, stands=stands),
-                            (say("raise the tank"), say("a small pressure-switched diaphragm pump after it"),
-                             say("drippers and timers made for low pressure")))
-                )  # fmt: skip
+        if zone is not None:
+            found += _zone_findings(use.name, zone, wanted)
         elif a.job.end_pressure.si < wanted:
-            given = text(a.job.end_pressure.si, "head")
+            said, given = text(wanted, "head"), text(a.job.end_pressure.si, "head")
             found.append(
                 Finding("care", say("{name} wants {said} at the outlet; the survey asks {given}.", name=use.name, said=said, given=given),
                         (say("type the pressure wanted on the Survey page"), say("or say how high the tank stands above the drippers")))
             )  # fmt: skip
     return found
+
+
+def gravity_cautions(a: Assessment) -> list[Finding]:
+    """Zones that a tank's height doesn't serve: told under the verdict, for the kit may fill the tank and the rows stay dry."""
+    return [found for found in pressure_findings(a) if found.grade == "bad"]
+
+
+def _zone_findings(name: str, zone: Zone, wanted_m: float) -> list[Finding]:
+    """What one zone gets from the tank above it."""
+    if zone.loss_m is None and wanted_m <= 0.0:
+        return []
+    said, stands, left = (text(value, "head") for value in (wanted_m, zone.fall_m, zone.left_m))
+    flow = text(zone.flow_m3_s, "flow")
+    if zone.left_m < 0.0:
+        most = text(zone.most_m3_s or 0.0, "flow")
+        return [
+            Finding("bad", say("{name} takes {flow}; from a tank {stands} above it its pipe brings {most} at most.", name=name, flow=flow, stands=stands, most=most),
+                    (say("a wider pipe"), say("fewer of them at once, in turn"), say("raise the tank")))
+        ]  # fmt: skip
+    if zone.left_m >= wanted_m:
+        if zone.loss_m is None:
+            return [Finding("good", say("{name}: {said} wanted; the tank stands {stands} above, so gravity will do. Its pipe is not known, and nothing taken off for it.", name=name, said=said, stands=stands))]  # fmt: skip
+        return [
+            Finding("good", say("{name}: {left} of the tank's {stands} are left at {flow}, {said} wanted: gravity will do.", name=name, left=left, stands=stands, flow=flow, said=said))
+        ]  # fmt: skip
+    grade: Grade = "bad" if zone.loss_m is not None else "care"
+    lost = "" if zone.loss_m is None else say(" less {lost:head} in its pipe at {flow}", lost=zone.loss_m, flow=flow)
+    return [
+        Finding(grade, say("{name}: {said} wanted, the tank's height gives {stands}{lost}: gravity alone won't do.", name=name, said=said, stands=stands, lost=lost),
+                (say("raise the tank"), say("a wider pipe"), say("a small pressure-switched diaphragm pump after it"), say("drippers and timers made for low pressure")))
+    ]  # fmt: skip
 
 
 def et0_figure(et0_mm: float, month_name: Spoken, method: str) -> Figure:

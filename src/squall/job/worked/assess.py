@@ -13,8 +13,8 @@ from squall.core.kit.wiring import Wiring, wiring_of
 from squall.core.reason import Spoken
 from squall.core.sky.typical_days import Light
 from squall.core.years.use import Use
+from squall.job.document.fitting import FitDoc, QuoteDoc
 from squall.job.document.job import Job
-from squall.job.document.power import FitDoc
 from squall.job.document.unsaid import unsaid_of
 from squall.job.worked.kit import KitAssessment, Worked, assess_option
 from squall.job.worked.needs import Part, parts_of_need, wanted_of
@@ -142,8 +142,8 @@ def physics_key(job: Job) -> str:
     return job.model_copy(update=NO_WORDS).model_dump_json()
 
 
-# What a job is called and what was logged of it: no result hangs on these.
-NO_WORDS: dict[str, object] = {"name": "", "place": "", "notes": "", "visits": [], "fit": FitDoc()}
+# What a job is called, what was logged of it, how it is fitted and quoted: no result hangs on these.
+NO_WORDS: dict[str, object] = {"name": "", "place": "", "notes": "", "visits": [], "fit": FitDoc(), "quote": QuoteDoc()}
 
 
 @lru_cache(maxsize=KEPT)

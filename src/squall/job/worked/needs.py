@@ -5,6 +5,9 @@ from dataclasses import dataclass
 
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
+from squall.core.hydraulics.gravity import ENTRY_AND_END_K, PLAIN_WALL_M, Zone, zone_below
+from squall.core.hydraulics.pipes import Pipe
+from squall.core.hydraulics.water import water_at
 from squall.core.need.crops import crop_litres, monthly_et0
 from squall.core.need.demand import (
     COOL_DAY_C,
@@ -17,6 +20,7 @@ from squall.core.need.demand import (
     in_season,
     litres_at,
     monthly_need,
+    span_h,
     tap_litres,
 )
 from squall.core.reason import Spoken
@@ -92,6 +96,26 @@ def use_part(use: UseDoc, climate: Climate, et0_mm: Twelve, catalogue: Catalogue
         a_day, how = use.volume.si * 1000.0, later("as typed")
     litres = tuple(a_day if wanted else 0.0 for wanted in season)
     return Part(use.id, use.name, litres, use.from_hour.si, use.to_hour.si, how, use.kind)
+
+
+def zone_of(job: Job, use: UseDoc, part: Part) -> Zone | None:
+    """What a use gets from a tank above it; None where no tank feeds it by its height.
+
+    Its flow is what it takes while it runs: all drippers, the tap, a crop's water of its thirstiest day over its hours.
+    """
+    fall = use.fall or job.want.fall
+    if fall is None or use.kind not in ("drip", "taps", "crop"):
+        return None
+    if use.kind == "drip":
+        flow = emitters_of(use) * use.rate.si
+    elif use.kind == "taps":
+        flow = use.flow.si
+    else:
+        flow = max(part.litres) / (1000.0 * 3600.0 * max(span_h(part.from_hour, part.to_hour), 0.1))
+    pipe = None
+    if use.pipe_length is not None and use.pipe_bore is not None:
+        pipe = Pipe(use.pipe_length.si, use.pipe_bore.si, PLAIN_WALL_M, ENTRY_AND_END_K)
+    return zone_below(fall.si, flow, pipe, water_at(job.water_temperature.si))
 
 
 def et0_of(job: Job, catalogue: Catalogue) -> Twelve:

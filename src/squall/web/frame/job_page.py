@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from datetime import UTC, datetime
 from sqlite3 import Connection
 from typing import Any
 
@@ -14,7 +15,9 @@ from squall.drawing import draw
 from squall.job.document.fields import FieldSpec, spec_in
 from squall.job.document.paths import as_typed, plain_of, value_in
 from squall.job.document.unsaid import unsaid_of
+from squall.job.fitted.for_now import for_now_cautions
 from squall.job.stages import MAIN, STAGES, pages_under
+from squall.job.told.need import gravity_cautions
 from squall.job.told.place import air_findings
 from squall.job.told.verdict import amount_words, range_words, unsaid_labels, verdict_of
 from squall.job.told.wire import wiring_cautions
@@ -176,7 +179,11 @@ def job_page(
         "verdict": verdict_of(assessment),
         "levers": assessment.levers,
         "doubt": doubt,
-        "cautions": wiring_cautions(assessment),
+        "cautions": [
+            *wiring_cautions(assessment),
+            *gravity_cautions(assessment),
+            *for_now_cautions(stored.job, datetime.now(UTC).date()),
+        ],
         "air_found": air_findings(climate_of(stored.job, assessment.parts)) if here.air and stored.job.placed else [],
         "years_words": run_words(conn, stored.id, stored.job) if assessment.chosen is not None else None,
         "doubt_words": range_words(doubt) if doubt is not None else "",

@@ -22,6 +22,7 @@ from squall.web.papers.fault_chart import fault_chart
 from squall.web.papers.labels import labels_sheet
 from squall.web.stages.power import month_row
 from squall.web.stages.prove import MARK, past_readings
+from squall.web.stages.quote import quote_words
 from squall.words import Message, later, say, voice
 from squall.words.forms import own_sizes
 from squall.words.units import parse, shown, text
@@ -29,13 +30,14 @@ from squall.words.units import parse, shown, text
 # The bucket whose seconds the sheet names, as people of each system have it.
 BUCKET = {"metric": "10 L", "us": "2.5 gal"}
 # The stage at which a paper's drawing is drawn.
-STAGE_DRAWN = {"test": "prove", "job": "lift", "build": "wire", "fault": "prove", "labels": "wire"}
+STAGE_DRAWN = {"test": "prove", "job": "lift", "build": "wire", "fault": "prove", "labels": "wire", "quote": "lift"}
 PAPERS: Mapping[str, Message] = {
     "test": later("Test sheet"),
     "job": later("The whole job"),
     "build": later("Build sheet"),
     "fault": later("Fault chart"),
     "labels": later("Labels"),
+    "quote": later("Quote"),
 }
 
 
@@ -98,8 +100,8 @@ def hose_lines(a: Assessment, chosen: KitAssessment | None) -> list[HoseLine]:
     return lines
 
 
-def paper_of(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> dict[str, Any]:
-    """Everything that a paper of a kind of :data:`PAPERS` shows; of `visits`, newest first, the last."""
+def paper_of(stored: Stored, kind: str, visits: Sequence[Visit] = (), currency: str = "") -> dict[str, Any]:
+    """Everything that a paper of a kind of :data:`PAPERS` shows; of `visits`, newest first, the last; money in `currency`."""
     a = assess(stored.job)
     chosen = a.chosen
     bucket = BUCKET[voice().units]
@@ -116,6 +118,8 @@ def paper_of(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> dict[st
             "past": past_readings(visits[:1]),
             "needs": need_figures(a) if a.light is not None else [],
         }
+    if kind == "quote":
+        return shared | {"quote": None, "currency": currency} | quote_words(stored)
     if chosen is None:
         return shared
     shared["joints"] = joints_of(a, chosen)

@@ -37,7 +37,7 @@ def _with_style(svg: object) -> str:
     return f"{_OWN_SIZE.sub('', head)}{sign}<style>{drawing_style()}</style>{rest}" if sign else ""
 
 
-def paper_pdf(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> bytes:
+def paper_pdf(stored: Stored, kind: str, visits: Sequence[Visit] = (), currency: str = "") -> bytes:
     """A paper of a job as a PDF file, in the voice of whoever asks.
 
     Parameters
@@ -46,6 +46,8 @@ def paper_pdf(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> bytes:
         The job.
     visits : sequence of Visit
         Newest first; the last one is told.
+    currency : str
+        Code of the owner's money.
     kind : str
         Key of :data:`squall.web.papers.content.PAPERS`.
 
@@ -54,7 +56,7 @@ def paper_pdf(stored: Stored, kind: str, visits: Sequence[Visit] = ()) -> bytes:
     NoPdf
         If the machine lacks the libraries that lay text out.
     """
-    context: dict[str, Any] = {**speaker(), **paper_of(stored, kind, visits)}
+    context: dict[str, Any] = {**speaker(), **paper_of(stored, kind, visits, currency)}
     drawn = {"drawing_svg": _with_style(context["drawing"]), "circuit_svg": Markup(_with_style(context.get("circuit", ""))), "style": (STATIC / "paper.css").read_text("utf8")}  # fmt: skip
     html = environment().get_template("papers/pdf.html").render({**context, **drawn})
     try:

@@ -13,10 +13,11 @@ from squall.web.frame.pages import Prefs
 from squall.words import later
 from squall.words.calendar import MONTHS
 
+BY_GRAVITY = ("fall", "pipe_length", "pipe_bore")
 FIELDS_OF_USE = {
-    "crop": ("crop", "area", "first", "efficiency", "pressure"),
-    "drip": ("emitters", "row_length", "spacing", "rate", "hours", "pressure", "first", "last"),
-    "taps": ("times", "minutes", "flow", "running", "pressure", "first", "last"),
+    "crop": ("crop", "area", "first", "efficiency", "pressure", *BY_GRAVITY),
+    "drip": ("emitters", "row_length", "spacing", "rate", "hours", "pressure", "first", "last", *BY_GRAVITY),
+    "taps": ("times", "minutes", "flow", "running", "pressure", "first", "last", *BY_GRAVITY),
     "volume": ("volume", "first", "last"),
     "channel": ("volume", "turnovers", "hours", "first", "last"),
 }

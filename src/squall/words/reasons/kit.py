@@ -34,6 +34,13 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "no-rubbing-parts-so-solids-do": N_("no rubbing parts, so solids do little harm"),
     "nobody-near-renew-valves-membrane": N_("nobody near to renew its valves and membrane"),
     "nobody-near-renew-washers": N_("nobody near to renew its washers"),
+    "offer-parts": N_("price of the parts"),
+    "offer-hours": N_("hours of work"),
+    "offer-rate": N_("what an hour costs"),
+    "offer-travel": N_("travel"),
+    "offer-margin": N_("margin"),
+    "offer-tax": N_("tax"),
+    "offer-years": N_("years looked at"),
     "one-panel": N_("one panel"),
     "one-school-fits-only-centrifugal-helical": N_(
         "Some fit only centrifugal and helical pumps: few parts, nothing to service on site."
