@@ -173,11 +173,11 @@ def test_a_zone_below_a_tank_loses_its_pressure_in_its_pipe(listed, parts) -> No
     thin = typed(laid, parts, **{f"uses__{own}__pipe_bore": "6 mm"})
     (found,) = gravity_cautions(assess(thin))
     assert "its pipe brings" in str(found.text)
-    high = typed(thin, parts, **{f"uses__{own}__fall": "60 m"})
+    high = typed(thin, parts, **{f"uses__{own}__fall": "160 m"})
     assert gravity_cautions(assess(high)) == [], "its own height counts, not that of all"
     wanting = typed(laid, parts, **{f"uses__{own}__pressure": "2.9 m"})
     assert "gravity alone won't do" in str(gravity_cautions(assess(wanting))[0].text)
-    absurd = typed(laid, parts, **{f"uses__{own}__emitters": "1000000", f"uses__{own}__rate": "3000 L/h"})
+    absurd = typed(laid, parts, **{f"uses__{own}__emitters": "1000000", f"uses__{own}__rate": "5 L/h", f"uses__{own}__hours": "1 h"})
     assert gravity_cautions(assess(absurd))[0].grade == "bad", "told, and no page dies of it"
 
 

@@ -7,7 +7,7 @@ its true price, cables chosen; then by its months, and last through ten years of
 
 import heapq
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import inf
 
 import numpy as np
@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from squall.core.advice.asked import Asked, RefusedKits
 from squall.core.advice.bounds import YEARS_SLACK, NeedBound, PumpBound, bound_of, need_bound
-from squall.core.advice.joined import Joined, Joiner, Refused, arrays_of
+from squall.core.advice.joined import Joined, Joiner, Refused, arrays_of, supply_price
 from squall.core.advice.quick import Quick, best_hose, narrower_gives_less
 from squall.core.advice.rank import (
     LEAST_SIZE,
@@ -30,6 +30,7 @@ from squall.core.advice.rank import (
 )
 from squall.core.advice.ranked import Ranked
 from squall.core.advice.refusals import cannot_lift, lifts, stand_refusal, stands_v
+from squall.core.advice.taken_up import Dim, Feed, Judged, Leaf, Left, Priced, Way
 from squall.core.advice.years_gate import YearsGate
 from squall.core.drive.motors import shut_off_head
 from squall.core.drive.tables import LoadTable
@@ -44,58 +45,17 @@ from squall.core.kit.supply import Banked, Controlled
 from squall.core.reason import Reason, Told
 from squall.core.sky.typical_days import Light
 from squall.core.years.many_days import days_of
-from squall.core.years.nodes import Means
 from squall.core.years.use import Use
 
 OVER_CODES = ("motor-instant-maker-allows", "motor-instant-nobody-allows")
 # Below the true price by rounding alone. [catalogue's money]
 _DUST = 1e-6
 _TOLD_EVERY = 16
+# Ways to feed a pump that are looked at together, at the most. [-]
+_MOST_BATCH = 64
 
 # What comes up next: the least it can cost, unjudged before judged, more water first, and in the order it came in.
 _Item = tuple[float, int, float, int, object]
-
-
-@dataclass(eq=False, slots=True)
-class _Way:
-    """One way to feed a pump, its rows in the order of price, from the one that comes next."""
-
-    pump: Pump
-    source: SourceKind
-    ways: list[Joined]
-    at: int = 0
-
-
-@dataclass(eq=False, slots=True)
-class Leaf:
-    """One kit that may be: a pump, a way to feed it, a hose."""
-
-    pump: Pump
-    way: Joined
-    source: SourceKind
-    hose: Hose | None
-
-
-@dataclass(eq=False, slots=True)
-class _Priced:
-    setup: Setup
-    leaf: Leaf
-
-
-@dataclass(eq=False, slots=True)
-class _Judged:
-    row: Ranked
-    means: Means
-
-
-@dataclass(frozen=True, eq=False)
-class Dim:
-    """Ways of a pump and source whose energy can't bring the need: looked at only if too few hold."""
-
-    pump: Pump
-    source: SourceKind
-    ways: list[Joined]
-    bound: PumpBound
 
 
 class PriceOrder:
@@ -112,12 +72,14 @@ class PriceOrder:
         self.joiner = Joiner(self.arrays, layout, light)
         self.need: NeedBound = need_bound(stock.panels, self.days, use)
         self.hoses: tuple[Hose | None, ...] = (stock.hoses or (None,)) if layout.hose_m > 0.0 else (None,)
+        self.widest_first = sorted(self.hoses, key=lambda h: 0.0 if h is None else -h.inner_diameter_m)
         self.held = [
             s
             for s in by_price_of([Controlled(c) for c in stock.controllers if c.kind == "pump"])
             if isinstance(s, Controlled)
         ]
         self.chargers = [c for c in stock.controllers if c.kind != "pump"]
+        self.least_supply = self._least_supplies()
         self.hose_price = {hose: 0.0 if hose is None else hose.price_of(layout.hose_m) for hose in self.hoses}
         self.cable = self._least_cable()
         self.heap: list[_Item] = []
@@ -131,8 +93,8 @@ class PriceOrder:
         self.gate = YearsGate(layout, light, use)
         self.quick = Quick(self.joiner, self.days, use, rules)
         self.tables: dict[tuple[str, str | None], LoadTable | None] = {}
-        self.weak: list[Leaf] = []
-        self.dry: list[Leaf] = []
+        self.weak: list[Left] = []
+        self.dry: list[Left] = []
         self.over_words: dict[str, Reason] = {}
         # A hose as wide and as smooth as any: what is too weak on it is too weak on all.
         self.wide = None if None in self.hoses else best_hose(stock.hoses)
@@ -142,6 +104,12 @@ class PriceOrder:
         """Least price of a kit's cables. [catalogue's money]"""
         fit = (self.rules.priced(s) for s in sizes(self.rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9)
         return (self.layout.pump_cable_m + self.layout.array_cable_m) * min(map(cable_price, fit))
+
+    def _least_supplies(self) -> dict[SourceKind, float]:
+        """Least that feeding a pump from each source costs beside the panels; without end where nothing does. [catalogue's money]"""
+        chargers = min((c.price_of(1) for c in self.chargers), default=inf)
+        banks = min((battery.price_of(1) for battery in self.stock.batteries), default=inf)
+        return {"panel": 0.0, "controller": min(map(supply_price, self.held), default=inf), "battery": chargers + banks}
 
     def run(self) -> bool:
         """Take up what can be cheapest, again and again, until enough hold; tells whether nothing is left that may.
@@ -188,8 +156,12 @@ class PriceOrder:
             self._refuse(pump, 1, cannot_lift(self.layout))
             return
         if self.stock.panels:
-            least = float(self.arrays.price.min()) + min(self.hose_price.values()) + self.cable
-            self._push(pump.price_of(1) + SUNDRIES_PRICE + least, pump)
+            self._push(self._least_of(pump), pump)
+
+    def _least_of(self, pump: Pump) -> float:
+        """Least that any kit of a pump can cost. [catalogue's money]"""
+        rest = float(self.arrays.price.min()) + min(self.hose_price.values()) + self.cable
+        return pump.price_of(1) + SUNDRIES_PRICE + rest
 
     def _refuse(self, pump: Pump, count: int, reason: Told) -> None:
         key = (pump.id, reason.code if isinstance(reason, Reason) else str(reason))
@@ -202,14 +174,16 @@ class PriceOrder:
         match what:
             case Leaf():
                 self._price(what)
-            case _Priced():
+            case Priced():
                 self._judge(what)
-            case _Way():
+            case Way():
                 self._step(what)
-            case _Judged():
+            case Judged():
                 self._through(what)
             case Pump():
                 self._open(what)
+            case Feed():
+                self._feed(what)
             case _:
                 raise AssertionError(what)
 
@@ -221,30 +195,40 @@ class PriceOrder:
             self._refuse(pump, 1, far or cannot_lift(self.layout))
             return
         bound = bound_of(pump, self.layout, stands_v(pump))
-        watts = self.arrays.watts
-        sized = (watts >= LEAST_SIZE * pump.rated_w) & (watts <= MOST_OVERSIZE * pump.rated_w)
         # Of a kit that serves several places no quick bound is known: a narrow hose may share the water out better.
         if self.wide is not None and self.layout.round is None and narrower_gives_less(pump):
             self.best[pump.id] = table_on(pump.motor, self.layout, self.wide)
+        sized = self._sized(pump)
         for source in self.asked.sources:
-            ways, refused = self._ways(pump, source, sized, table)
-            if source == "panel":
-                over = self.quick.over_whatever_hose(pump)
-                ways = self._within_volts(pump, ways, over)
-            for why in refused:
-                self._refuse(pump, why.count * len(self.hoses), why.reason)
-            bright, dim = self._parted(ways, source, bound)
-            if dim:
-                self.dim.append(Dim(pump, source, dim, bound))
-            if source != "battery" and self.quick.never_enough(self.best.get(pump.id), bright, self.gate.most_short):
-                self.dry += [Leaf(pump, way, source, hose) for way in bright for hose in self.hoses]
-            elif bright:
-                self._push(self._least(pump, bright[0]), _Way(pump, source, bright))
+            if self.least_supply[source] < inf:
+                self._push(self._least_of(pump) + self.least_supply[source], Feed(pump, source, table, bound, sized))
+
+    def _sized(self, pump: Pump) -> NDArray[np.bool_]:
+        """Arrays that are neither far too small for a pump nor far too large."""
+        watts = self.arrays.watts
+        sized: NDArray[np.bool_] = (watts >= LEAST_SIZE * pump.rated_w) & (watts <= MOST_OVERSIZE * pump.rated_w)
+        return sized
+
+    def _feed(self, one: Feed) -> None:
+        """All ways to feed a pump from one kind of source that may bring the need."""
+        pump, source = one.pump, one.source
+        ways, refused = self._ways(pump, source, one.sized, one.table)
+        if source == "panel":
+            ways = self._within_volts(pump, ways, self.quick.over_whatever_hose(pump))
+        for why in refused:
+            self._refuse(pump, why.count * len(self.hoses), why.reason)
+        bright, dim = self._parted(ways, source, one.bound)
+        if dim:
+            self.dim.append(Dim(pump, source, dim, one.bound))
+        if source != "battery" and self.quick.never_enough(self.best.get(pump.id), bright, self.gate.most_short):
+            self.dry += [Left(pump, way, source, self.hoses) for way in bright]
+        elif bright:
+            self._push(self._least(pump, bright[0]), Way(pump, source, bright))
 
     def _within_volts(self, pump: Pump, ways: list[Joined], over: NDArray[np.bool_]) -> list[Joined]:
         """Ways that don't bring the pump over its volts whatever the hose; the first of the others tells why."""
         wrong = [way for way in ways if over[way.array]]
-        for hose in self.hoses:
+        for hose in self.widest_first:
             table = self.table(pump, hose)
             if wrong and table is not None:
                 if self.worked(pump, wrong[0], hose) is not None:
@@ -257,7 +241,7 @@ class PriceOrder:
 
     def _widest_table(self, pump: Pump) -> LoadTable | None:
         """The pump on the widest hose by which it lifts the water; None if it does by none."""
-        for hose in sorted(self.hoses, key=lambda h: 0.0 if h is None else -h.inner_diameter_m):
+        for hose in self.widest_first:
             table = self.table(pump, hose)
             if table is not None:
                 return table
@@ -296,24 +280,37 @@ class PriceOrder:
         """Whether nothing more of a pump and source is asked for."""
         return self.asked.each and (pump.id, source) in self.found
 
-    def _step(self, way: _Way) -> None:
+    def _step(self, way: Way) -> None:
         """The next way to feed a pump comes up with each hose, and the one after it."""
         if self.done(way.pump, way.source):
             return
         joined = way.ways[way.at]
         base = self._least(way.pump, joined) - min(self.hose_price.values())
-        best = self.best.get(way.pump.id)
-        leaves = [Leaf(way.pump, joined, way.source, hose) for hose in self.hoses]
-        if best is not None and self.quick.most_share(best, joined) < 1.0 - YEARS_SLACK:
-            self.weak += leaves
-        elif best is not None and self.quick.too_dry(best, joined, self.gate):
-            self.dry += leaves
+        left = Left(way.pump, joined, way.source, self.hoses)
+        weak, dry = self._seen(way)
+        if weak:
+            self.weak.append(left)
+        elif dry:
+            self.dry.append(left)
         else:
-            for leaf in leaves:
+            for leaf in left.leaves:
                 self._push(base + self.hose_price[leaf.hose], leaf)
         if way.at + 1 < len(way.ways):
             way.at += 1
             self._push(self._least(way.pump, way.ways[way.at]), way)
+
+    def _seen(self, way: Way) -> tuple[bool, bool]:
+        """Whether the way that comes next is too weak or too dry on any hose: seen of a batch at once, each twice the one before."""
+        best = self.best.get(way.pump.id)
+        if best is None:
+            return False, False
+        if way.at >= way.looked:
+            batch = way.ways[way.at : way.at + min(4 + way.at, _MOST_BATCH)]
+            weak = self.quick.most_shares(best, batch) < 1.0 - YEARS_SLACK
+            way.weak += weak.tolist()
+            way.dry += self.quick.too_dry_each(best, batch, self.gate).tolist()
+            way.looked += len(batch)
+        return way.weak[way.at], way.dry[way.at]
 
     def _price(self, leaf: Leaf) -> None:
         """A kit that may bring the need gets its cables, and comes up again at its true price."""
@@ -328,10 +325,10 @@ class PriceOrder:
             return
         if self.layout.round is None:
             if self.quick.most_share(table, leaf.way) < 1.0 - YEARS_SLACK:
-                self.weak.append(leaf)
+                self.weak.append(Left(leaf.pump, leaf.way, leaf.source, (leaf.hose,)))
                 return
             if self.quick.too_dry(table, leaf.way, self.gate):
-                self.dry.append(leaf)
+                self.dry.append(Left(leaf.pump, leaf.way, leaf.source, (leaf.hose,)))
                 return
         self.judged += 1
         kit = replace(self.joiner.kit(leaf.pump, leaf.way), hose=leaf.hose)
@@ -341,7 +338,7 @@ class PriceOrder:
             return
         setup = Setup(kit, self.layout, cabling).knowing(table)
         if not self._too_heavy(setup):
-            self._push(setup.price, _Priced(setup, leaf), 1)
+            self._push(setup.price, Priced(setup, leaf), 1)
 
     def table(self, pump: Pump, hose: Hose | None) -> LoadTable | None:
         """The pump on the line with a hose; None if it lifts nothing there."""
@@ -351,7 +348,7 @@ class PriceOrder:
             self.tables[key] = table if lifts(pump, table) else None
         return self.tables[key]
 
-    def _judge(self, priced: _Priced) -> None:
+    def _judge(self, priced: Priced) -> None:
         """One kit worked out by its months; if they cover the need it comes up once more, for its years."""
         pump = priced.setup.kit.pump
         if self.done(pump, priced.setup.kit.source):
@@ -362,7 +359,7 @@ class PriceOrder:
             if isinstance(row.reason, Reason) and row.reason.code in OVER_CODES:
                 self.over_words[pump.id] = row.reason
         elif row.holds:
-            self._push(row.price, _Judged(row, means), 2, -row.worst_litres)
+            self._push(row.price, Judged(row, means), 2, -row.worst_litres)
         else:
             self.short.append(row)
 
@@ -382,7 +379,7 @@ class PriceOrder:
     def _too_heavy(self, setup: Setup) -> bool:
         return self.asked.most_kg < inf and carried_kg(setup) > self.asked.most_kg
 
-    def _through(self, judged: _Judged) -> None:
+    def _through(self, judged: Judged) -> None:
         """A kit whose months cover the need, through ten years of made weather."""
         row = judged.row
         if self.done(row.kit.pump, row.kit.source) or row.price > self.asked.budget:

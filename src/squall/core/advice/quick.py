@@ -5,6 +5,7 @@ gives more), the thinnest that is ever chosen for the volts (a thicker one never
 one that the whole judgement refuses, or finds short (tested).
 """
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -87,7 +88,7 @@ class Quick:
         self.dark = days.lights_w_m2 <= DARK_W_M2
         self.seconds: NDArray[np.float32] | None = None
         # Both questions are asked of the same kit, one after the other.
-        self._flow_of: tuple[LoadTable, Joined, Floats] | None = None
+        self._flows_of: tuple[LoadTable, list[int], Floats] | None = None
         self.weights_asked = self.weights[self.asks]
         layout = joiner.layout
         thin = max(s.ohm_per_m for s in sizes(rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9)
@@ -121,24 +122,33 @@ class Quick:
 
     def most_share(self, table: LoadTable, way: Joined) -> float:
         """No more than this of the need is covered in the worst month; 1 or more where nothing is wanted. [-]"""
+        return float(self.most_shares(table, [way])[0])
+
+    def most_shares(self, table: LoadTable, ways: Sequence[Joined]) -> Floats:
+        """The same of several ways to feed one pump from one kind of source. [-]"""
         if self.need.size == 0:
-            return 1.0
-        if isinstance(way.supply, Banked):
-            a, row = self.joiner.arrays, way.array
-            return self._banked_share(table, way.supply, self._power(a.panel_of(row)) * int(a.count[row]))
-        litres = self.weights_asked @ self._flow(table, way) * 1000.0
-        return float((litres / self.need).min())
+            return np.ones(len(ways))
+        if isinstance(ways[0].supply, Banked):
+            return np.array([self._banked_share(table, way) for way in ways])
+        shares: Floats = (self.weights_asked @ self._flows(table, ways).T * 1000.0 / self.need[:, None]).min(axis=0)
+        return shares
 
     def too_dry(self, table: LoadTable, way: Joined, gate: YearsGate) -> bool:
         """Whether a kit without a store must run short on more days of ten years than are allowed, by the most that each light brings."""
-        if isinstance(way.supply, Banked) or self.use.tank is not None or self.need.size == 0:
-            return False
+        return bool(self.too_dry_each(table, [way], gate)[0])
+
+    def too_dry_each(self, table: LoadTable, ways: Sequence[Joined], gate: YearsGate) -> NDArray[np.bool_]:
+        """The same of several ways to feed one pump from one kind of source."""
+        if isinstance(ways[0].supply, Banked) or self.use.tank is not None or self.need.size == 0:
+            return np.zeros(len(ways), dtype=bool)
         lights = self.days.lights_w_m2.size
-        most = self._flow(table, way).reshape(-1, lights).max(axis=0) * 1000.0
-        most[self.dark] = 0.0
+        most = self._flows(table, ways).reshape(len(ways), -1, lights).max(axis=1) * 1000.0
+        most[:, self.dark] = 0.0
         if self.seconds is None:
             self.seconds = gate.seconds_of(stored=False)[1][self.asking]
-        return int(np.count_nonzero(self.seconds @ most.astype(np.float32) < self.least_a_day)) > gate.most_short
+        short = (self.seconds @ most.astype(np.float32).T < self.least_a_day[:, None]).sum(axis=0)
+        dry: NDArray[np.bool_] = short > gate.most_short
+        return dry
 
     def never_enough(self, table: LoadTable | None, ways: list[Joined], most_short: float) -> bool:
         """Whether no sun-driven way of a pump can hold where nothing is stored and the use has its hours; short days allowed. [days]
@@ -164,20 +174,32 @@ class Quick:
         taken = np.minimum(np.interp(days.plane_w_m2, LIGHTS, litres), drawn).sum(axis=1)[self.asking]
         return int(np.count_nonzero(taken < self.least_a_day)) > most_short
 
-    def _flow(self, table: LoadTable, way: Joined) -> Floats:
-        """The most that a sun-driven kit can give at each light of the coldest and of the warmest air. [m3/s]"""
-        known = self._flow_of
-        if known is not None and known[0] is table and known[1] is way:
+    def _flows(self, table: LoadTable, ways: Sequence[Joined]) -> Floats:
+        """The most that each sun-driven kit can give at each light of the coldest and of the warmest air, a row a kit. [m3/s]"""
+        known = self._flows_of
+        if known is not None and known[0] is table and known[1] == [id(way) for way in ways]:
             return known[2]
-        a, row = self.joiner.arrays, way.array
-        panel, series, strings = a.panel_of(row), int(a.series[row]), int(a.strings[row])
-        if isinstance(way.supply, Controlled):
-            efficiency = way.supply.controller.efficiency
-            flow = self._on_most_power(table, self._power(panel) * (series * strings * efficiency))
+        a = self.joiner.arrays
+        rows = [way.array for way in ways]
+        supply = ways[0].supply
+        if isinstance(supply, Controlled):
+            powers = [
+                self._power(a.panel_of(way.array)) * (int(a.count[way.array]) * way.supply.controller.efficiency)
+                for way in ways
+                if isinstance(way.supply, Controlled)
+            ]
+            flows = self._on_most_power(table, np.array(powers))
         else:
-            flow = on_array(table, 0.0, states_at_ends(panel.module, self.days).diode, series, strings).flow_m3_s
-        self._flow_of = table, way, flow
-        return flow
+            flows = np.array(
+                [
+                    on_array(
+                        table, 0.0, states_at_ends(a.panel_of(row).module, self.days).diode, int(a.series[row]), int(a.strings[row])
+                    ).flow_m3_s
+                    for row in rows
+                ]
+            )  # fmt: skip
+        self._flows_of = table, [id(way) for way in ways], flows
+        return flows
 
     def _power(self, panel: Panel) -> Floats:
         found = self.power.get(panel.id)
@@ -192,8 +214,11 @@ class Quick:
         most: Floats = np.interp(power_w, asked, np.maximum.accumulate(table.flow_m3_s))
         return np.where(power_w >= asked[0], most, 0.0)
 
-    def _banked_share(self, table: LoadTable, supply: Banked, power_w: Floats) -> float:
-        """By the energy that comes, at the flow that the bank drives with no cable between. [W]"""
+    def _banked_share(self, table: LoadTable, way: Joined) -> float:
+        """By the energy that comes, at the flow that the bank drives with no cable between. [-]"""
+        a, row, supply = self.joiner.arrays, way.array, way.supply
+        assert isinstance(supply, Banked)
+        power_w = self._power(a.panel_of(row)) * int(a.count[row])
         _, amps, rate, _ = on_volts(table, supply.ohm, supply.open_v)
         if amps <= 0.0 or rate <= 0.0:
             return 0.0

@@ -12,8 +12,9 @@ from dataclasses import replace
 import numpy as np
 
 from squall.core.advice.asked import MOST_DRY, MOST_HELPED, Asked, Found
-from squall.core.advice.price_order import Leaf, PriceOrder
+from squall.core.advice.price_order import PriceOrder
 from squall.core.advice.ranked import Ranked
+from squall.core.advice.taken_up import Leaf
 from squall.core.kit.cabling import Rules
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Stock
@@ -83,7 +84,10 @@ def few(order: PriceOrder) -> list[Ranked]:
 def add_dry(order: PriceOrder) -> None:
     """Of each pump and source the cheapest that its days left out: a tank may help it."""
     seen: set[tuple[str, str]] = {(row.kit.pump.id, row.kit.source) for row in order.short if row.worst_share >= 1.0}
-    for leaf in sorted(order.dry, key=lambda leaf: leaf.way.price + order.hose_price[leaf.hose]):
+    for leaf in sorted(
+        (leaf for left in order.dry for leaf in left.leaves),
+        key=lambda leaf: leaf.way.price + order.hose_price[leaf.hose],
+    ):
         key = (leaf.pump.id, leaf.source)
         if len(seen) >= MOST_HELPED:
             break
@@ -127,7 +131,7 @@ def _left_out(order: PriceOrder) -> list[tuple[float, Leaf]]:
         least = order.need.shares[order.arrays.panel[rows]].min(axis=1) * dim.bound.l_per_j * order.arrays.count[rows]
         for share, way in zip(least.tolist(), dim.ways, strict=True):
             left += [(share, Leaf(dim.pump, way, dim.source, hose)) for hose in order.hoses]
-    for leaf in (*order.weak, *order.dry):
+    for leaf in (leaf for kept in (*order.weak, *order.dry) for leaf in kept.leaves):
         table = order.table(leaf.pump, leaf.hose)
         if table is not None:
             left.append((order.quick.most_share(table, leaf.way), leaf))
