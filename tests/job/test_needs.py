@@ -177,7 +177,11 @@ def test_a_zone_below_a_tank_loses_its_pressure_in_its_pipe(listed, parts) -> No
     assert gravity_cautions(assess(high)) == [], "its own height counts, not that of all"
     wanting = typed(laid, parts, **{f"uses__{own}__pressure": "2.9 m"})
     assert "gravity alone won't do" in str(gravity_cautions(assess(wanting))[0].text)
-    absurd = typed(laid, parts, **{f"uses__{own}__emitters": "1000000", f"uses__{own}__rate": "5 L/h", f"uses__{own}__hours": "1 h"})
+    absurd = typed(
+        laid,
+        parts,
+        **{f"uses__{own}__emitters": "1000000", f"uses__{own}__rate": "5 L/h", f"uses__{own}__hours": "1 h"},
+    )
     assert gravity_cautions(assess(absurd))[0].grade == "bad", "told, and no page dies of it"
 
 

@@ -242,7 +242,8 @@ def test_battery_timer_and_both_schools(banked, goats, parts) -> None:
     assert usable.value == pytest.approx(
         35 * 0.5 * 0.9 * (1 - 0.008 * (25 - min((m.t_min_c + m.t_max_c) / 2 for m in climate_of(banked, parts).months)))
     )
-    assert hours.value == pytest.approx(usable.value / a.chosen.season.most_motor_a)
+    own = a.chosen.kit.controller.own_a
+    assert hours.value == pytest.approx(usable.value / (a.chosen.season.most_motor_a + own))
     assert days.value > 0
     assert bank_figures(assess(goats), assess(goats).chosen) == []
     assert "any time" in timer_findings(a, a.chosen)[0].text

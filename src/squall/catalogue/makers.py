@@ -176,7 +176,8 @@ def fitting(row: Row) -> Fitting:
 
 def device(row: Row) -> Device:
     """A switch, relay, timer or connector."""
-    return Device(**_Base(row), kind=row["kind"], rating_a=float(row["rating_a"]), rating_v=float(row["rating_v"]))  # type: ignore[arg-type]
+    coil_v, coil_ohm = _given(row, "coil_v"), _given(row, "coil_ohm")
+    return Device(**_Base(row), kind=row["kind"], rating_a=float(row["rating_a"]), rating_v=float(row["rating_v"]), coil_v=coil_v, coil_ohm=coil_ohm)  # type: ignore[arg-type]  # fmt: skip
 
 
 def tank(row: Row) -> TankUnit:

@@ -152,7 +152,7 @@ def draw_circuit(
     Markup
         An ``svg`` element.
     """
-    stacks = max(len(stack) for column in live.columns for stack in (*column.across, ()))
+    stacks = max(len(stack) + (column.where != "array") for column in live.columns for stack in (*column.across, ()))
     span = max(_SPAN, _PANEL * stacks + 26.0)
     laid = _Laid(down, 40.0 if down else 16.0, 66.0 if down else 52.0, span)
     sheet = _Sheet(live, wires, laid, href)
@@ -184,6 +184,8 @@ def _width(column: Column) -> float:
         return _STRING * len(column.across) + 16.0
     if any(one is not None and one.kind == "core" for one in (column.plus, column.minus)):
         return _CORE
+    if column.plus is not None and column.across:
+        return _ACROSS + _DEVICE
     kinds = [stack[0].kind for stack in column.across]
     if kinds and kinds[0] in ("controller", "charger"):
         return _BOX
@@ -212,9 +214,19 @@ def _column(sheet: _Sheet, column: Column, u: float, width: float, *, first: boo
     if column.across and column.across[0][0].kind in ("controller", "charger"):
         _box(sheet, column.across[0][0], (plus, minus), u, width)
         return
+    if column.plus is not None and column.across:
+        # What commands stands before what it moves.
+        sheet.rail(u, u + _ACROSS, plus[0], plus=True)
+        _rail_with(sheet, column.plus, (u + _ACROSS, u + width), plus, is_plus=True)
+        _rail_with(sheet, None, (u, u + width), minus, is_plus=False)
+        _stack(sheet, column.across[0], u + _ACROSS / 2.0)
+        return
     _rail_with(sheet, column.plus, (u, middle if last else u + width), plus, is_plus=True)
     _rail_with(sheet, column.minus, (u, middle if last else u + width), minus, is_plus=False)
     for stack in column.across:
+        if len(stack) > 1:
+            _stack(sheet, stack, middle)
+            continue
         one = sheet.live.part(stack[0].id)
         span = sheet.laid.span
         dead = "" if one.live else " dead"
@@ -228,7 +240,32 @@ def _column(sheet: _Sheet, column: Column, u: float, width: float, *, first: boo
             if sheet.laid.down:
                 sheet.named(lines, middle + 26.0, span / 2.0 - 20.0)
             else:
-                sheet.named(lines, middle, span / 2.0 + 34.0)
+                _beside(sheet, lines, middle, span / 2.0)
+
+
+def _stack(sheet: _Sheet, stack: Sequence[Placed], u: float) -> None:
+    """Parts in a row from rail to rail, each with its name beside it."""
+    span = sheet.laid.span
+    step, edge = span / len(stack), 0.0
+    for number, placed in enumerate(stack):
+        part = sheet.live.part(placed.id)
+        place = step * (number + 0.5)
+        sheet.line(u, edge, u, place - REACH, f"wire{' plus' if number == 0 else ''}{'' if part.live else ' dead'}")
+        sheet.put(part, u, place, across=True)
+        edge = place + REACH
+        lines = [part.kind, text(abs(part.amps_a), "amps")] if number == len(stack) - 1 else [part.kind]
+        if sheet.laid.down:
+            sheet.named(lines, u + 24.0, place - 10.0)
+        else:
+            _beside(sheet, lines, u, place)
+    sheet.line(u, edge, u, span, "wire minus")
+
+
+def _beside(sheet: _Sheet, lines: Sequence[object], u: float, v: float) -> None:
+    """A part's lines at its right, clear of its own wire."""
+    x, y = sheet.laid.at(u + 24.0, v)
+    for number, line in enumerate(lines):
+        sheet.word(x, y + 4.0 + 13.0 * number, line, "name", "start")
 
 
 def _nodes(sheet: _Sheet, column: Column) -> tuple[tuple[str, str], tuple[str, str]]:

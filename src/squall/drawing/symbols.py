@@ -86,12 +86,19 @@ def symbol(kind: str, *, closed: bool = True) -> str:
     match kind:
         case "panel":
             return _panel()
-        case "fuse" | "string-fuse":
+        case "fuse" | "string-fuse" | "load-fuse":
             return _fuse() if closed else _blown()
         case "breaker":
             return _blade(closed, _cross())
         case "battery":
             return _battery()
+        case "coil":
+            return '<rect x="-8" y="-14" width="16" height="28" class="sym fill"/>' + _leads(8)
+        case "load":
+            return (
+                '<circle cx="0" cy="0" r="11" class="sym fill"/><path d="M-7.8 -7.8 L7.8 7.8 M-7.8 7.8 L7.8 -7.8" class="sym thin"/>'
+                + _leads(11)
+            )
         case "connector":
             return _plug()
         case "joint":

@@ -80,6 +80,8 @@ FIGURES: Mapping[str, Message] = {
     "depth_m": later("Depth when full"),
     "rating_a": later("rated amps"),
     "rating_v": later("rated volts"),
+    "coil_v": later("volts of a relay's coil"),
+    "coil_ohm": later("resistance of a relay's coil"),
     "size": later("Conductor size"),
 }  # fmt: skip
 

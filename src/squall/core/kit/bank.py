@@ -19,11 +19,17 @@ class BankState:
         Coldest mean day that it stands in. [°C]
     timer : tuple[TimerStart, ...]
         When the pump may run; at any time without one.
+    coil_a : float
+        That a relay's coil takes while the pump runs. [A]
+    drain_w : float
+        That other loads on the bank take, over day and night. [W]
     """
 
     age: float = 1.0
     air_c: float = 20.0
     timer: tuple[TimerStart, ...] = ()
+    coil_a: float = 0.0
+    drain_w: float = 0.0
 
     def __post_init__(self) -> None:
         require("charge-aged-battery-still-holds", self.age, 0.2, 1.0, "share")
@@ -53,6 +59,24 @@ def usable_ah(kit: Kit, bank: BankState) -> float:
     if battery is None:
         return 0.0
     return battery.capacity_ah * battery.usable * bank.age * cold_factor(battery.chemistry, bank.air_c)
+
+
+def drawn_a(motor_a: float, bank: BankState) -> float:
+    """Amps that the bank gives while the pump runs: the motor's and the relay's coil; none where the motor stands. [A]
+
+    Examples
+    --------
+    >>> drawn_a(4.0, BankState(coil_a=0.15))
+    4.15
+    """
+    return motor_a + bank.coil_a if motor_a > 0.0 else motor_a
+
+
+def standing_a(kit: Kit, bank: BankState) -> float:
+    """Amps that the bank gives day and night: its charger's own, and the mean of other loads. [A]"""
+    if kit.battery is None or kit.controller is None:
+        return 0.0
+    return kit.controller.own_a + bank.drain_w / kit.bank_v
 
 
 AS_NEW = BankState()

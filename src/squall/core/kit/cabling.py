@@ -23,6 +23,7 @@ from squall.core.errors import OutOfRange
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Protector
+from squall.core.kit.relays import Coil
 from squall.core.kit.setup import CONDUCTOR_C, Cabling, design_current_a, loop_open_v, pump_run_m
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.reason import Reason
@@ -52,6 +53,8 @@ class Rules:
         Fuses and breakers that there are.
     charge_lead_m : float
         From charger to bank, one way. [m]
+    coil : Coil or None
+        A relay's coil, and the switches that drive it in place of carrying the pump.
     cable_prices : tuple of (str, float)
         Price of one metre of two-core cable by its conductor's key, where somebody has one. [money/m]
     """
@@ -63,6 +66,12 @@ class Rules:
     protectors: tuple[Protector, ...] = ()
     charge_lead_m: float = 2.0
     cable_prices: tuple[tuple[str, float], ...] = ()
+    coil: Coil | None = None
+
+    @property
+    def coil_a(self) -> float:
+        """What a driven coil takes beside the pump. [A]"""
+        return 0.0 if self.coil is None else self.coil.amps
 
     def priced(self, size: Conductor) -> Conductor:
         """A size with the price of its cable, where somebody has one."""

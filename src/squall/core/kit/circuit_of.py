@@ -12,8 +12,10 @@ from squall.core.circuit import parts
 from squall.core.circuit.solve import Circuit
 from squall.core.drive.solve import Battery, PvArray
 from squall.core.electrics.conductors import Conductor, resistance_ohm
+from squall.core.electrics.protection import CONTINUOUS_FACTOR, next_rating
 from squall.core.kit.cabling import Rules
 from squall.core.kit.parts import Device
+from squall.core.kit.relays import PULLS_IN, Loop, PlainLoad
 from squall.core.kit.setup import CONDUCTOR_C, Setup
 from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Direct
 from squall.core.kit.wiring import Wiring
@@ -21,13 +23,24 @@ from squall.core.reason import Reason, Told
 
 Kind = Literal[
     "panel", "string-fuse", "core", "connector", "joint", "fuse", "breaker", "switch", "float switch", "timer",
-    "pressure switch", "radio switch", "relay", "controller", "charger", "battery", "motor",
+    "pressure switch", "radio switch", "relay", "coil", "controller", "charger", "battery", "load-fuse", "load", "motor",
 ]  # fmt: skip
 Pole = Literal["plus", "minus", "across"]
 Where = Literal["array", "run-array", "box", "post", "run-charge", "run-pump", "pump"]
 # What a hand, a float or a clock opens; on the page a click does.
 OPENED: frozenset[str] = frozenset(
-    {"switch", "float switch", "timer", "pressure switch", "radio switch", "relay", "breaker", "fuse", "string-fuse"}
+    {
+        "switch",
+        "float switch",
+        "timer",
+        "pressure switch",
+        "radio switch",
+        "relay",
+        "breaker",
+        "fuse",
+        "string-fuse",
+        "load-fuse",
+    }
 )
 # A plug, a crimp or a splice as it should be: common practice, no source. [ohm]
 CONTACT_OHM = 0.001
@@ -55,6 +68,10 @@ class Placed:
         Of a core of cable, one way. [m]
     common : str
         Node of its minus terminals, of a switching charger: minus goes straight through it.
+    ident : str
+        Where two stand for one part of the circuit, the second's own name: a relay's coil.
+    pair : int
+        Which of its part's pairs of nodes it stands between: a relay's contact is the second.
     rating_a, rating_v : float or None
         What it may carry and part, where somebody says. [A], [V]
     """
@@ -69,16 +86,18 @@ class Placed:
     rating_a: float | None = None
     rating_v: float | None = None
     common: str = ""
+    ident: str = ""
+    pair: int = 0
 
     @property
     def id(self) -> str:
         """Name of the part within the circuit."""
-        return self.part.id
+        return self.ident or self.part.id
 
     @property
     def ends(self) -> tuple[str, str]:
         """Its two nodes; of a box with four terminals those of its input."""
-        return parts.ends(self.part)[0]
+        return parts.ends(self.part)[self.pair]
 
 
 @dataclass(frozen=True)
@@ -120,7 +139,7 @@ class KitCircuit:
 
     def circuit(self) -> Circuit:
         """The circuit to be solved."""
-        return Circuit([one.part for one in self.placed])
+        return Circuit([one.part for one in self.placed if one.kind != "coil"])
 
     def opened(self, ids: Sequence[str]) -> "KitCircuit":
         """The same with some switches open and some fuses blown."""
@@ -195,14 +214,49 @@ class _Rails:
         self.columns.append(Column(where, placed))
         self.plus = plus
 
+    def relay(self, where: Where, loop: Loop) -> None:
+        """A relay's contact in the plus rail; across the rails whatever drives its coil, in a row, and the coil."""
+        relay = loop.relay
+        assert relay is not None
+        assert relay.coil_ohm is not None
+        assert relay.coil_v is not None
+        plus, at = self.node("p"), self.plus
+        stack: list[Placed] = []
+        for number, pilot in enumerate(loop.pilots):
+            then = self.node("c")
+            part = parts.Switch(f"pilot{number}", at, then, True)
+            kind: Kind = pilot.kind  # type: ignore[assignment]
+            stack.append(Placed(part, kind, pilot.title, "across", where, None, 0.0, pilot.rating_a, pilot.rating_v))
+            at = then
+        moved = parts.Relay("relay", at, self.minus, relay.coil_ohm, PULLS_IN * relay.coil_v, self.plus, plus)
+        stack.append(
+            Placed(moved, "coil", Reason("coil-of-relay", part=relay.title), "across", where, ident="relay_coil")
+        )
+        contact = Placed(moved, "relay", relay.title, "plus", where, None, 0.0, relay.rating_a, relay.rating_v, pair=1)
+        self.columns.append(Column(where, contact, None, (tuple(stack),)))
+        self.plus = plus
+
+    def load(self, number: int, load: PlainLoad, volts: float) -> None:
+        """Another load on the bank, behind a fuse of its own at the post."""
+        middle = self.node("l")
+        rating = next_rating("fuse", CONTINUOUS_FACTOR * load.watts / volts) or load.watts / volts
+        fuse = parts.Protector(f"load_fuse{number}", self.plus, middle, rating)
+        ohm = volts**2 / load.watts
+        body = parts.Resistor(f"load{number}", middle, self.minus, ohm)
+        self.across(
+            "post",
+            (
+                Placed(fuse, "load-fuse", Reason("fuse-of-load", name=load.name), "across", "post", rating_a=rating),
+                Placed(body, "load", load.name, "across", "post"),
+            ),
+        )
+
     def across(self, where: Where, *stacks: tuple[Placed, ...]) -> None:
         """What stands from rail to rail."""
         self.columns.append(Column(where, across=stacks))
 
 
-def circuit_of(
-    setup: Setup, wiring: Wiring, rules: Rules, devices: Sequence[Device], light_w_m2: float, cell_c: float
-) -> KitCircuit:
+def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m2: float, cell_c: float) -> KitCircuit:
     """A kit's parts as they are joined, in some light.
 
     Parameters
@@ -213,8 +267,8 @@ def circuit_of(
         Its fuses.
     rules : Rules
         Fuse or breaker; length of the lead to the bank.
-    devices : sequence of Device
-        Switches, timers, plugs and joints that carry the pump's current.
+    loop : Loop
+        Switches, timers, plugs and joints that carry the pump's current, those that drive a relay's coil, other loads.
     light_w_m2, cell_c : float
         On every panel; of their cells. [W/m2], [°C]
 
@@ -236,6 +290,9 @@ def circuit_of(
     array = cabling.array if cabling.array is not None else cabling.pump
     if not isinstance(kit.supply, Direct) or layout.array_cable_m > 0.0:
         rails.cores("run-array", "array", array, layout.array_cable_m)
+    # On panels or behind a controller a coil chatters (told as a problem): drawn as if its switches carried the pump.
+    driven = loop.relay if loop.pilots and isinstance(kit.supply, Banked) else None
+    devices = [one for one in loop.carries if one is not driven] if driven else [*loop.carries, *loop.pilots]
     before = [device for device in devices if device.kind == "connector"]
     for number, device in enumerate(before):
         rails.device("box", device, number)
@@ -246,12 +303,16 @@ def circuit_of(
         case Banked():
             _bank(rails, kit.supply, wiring, rules)
             where = "post"
+            for number, load in enumerate(loop.loads):
+                rails.load(number, load, kit.supply.open_v)
         case _:
             pass
     if rating is not None:
         rails.fuse(
             where, rating, rules.kind, "fuse", Reason("fuse-of-pump" if rules.kind == "fuse" else "breaker-of-pump")
         )
+    if driven is not None:
+        rails.relay("box", loop)
     after = [device for device in devices if device.kind not in ("connector", "joint")]
     for number, device in enumerate(after, start=len(before)):
         rails.device("box", device, number)

@@ -237,11 +237,18 @@ class Fitting(Part):
 
 @dataclass(frozen=True)
 class Device(Part):
-    """A switch, relay or connector in the load path. `rating_a` [A], `rating_v` DC [V]"""
+    """A switch, relay or connector in the load path. `rating_a` [A], `rating_v` DC [V]; of a relay its coil. [V], [ohm]"""
 
     kind: str
     rating_a: float
     rating_v: float
+    coil_v: float | None = None
+    coil_ohm: float | None = None
+
+    @property
+    def coil_a(self) -> float | None:
+        """What its coil takes at its rated volts; None where it has none, or nobody says. [A]"""
+        return None if self.coil_v is None or self.coil_ohm is None else self.coil_v / self.coil_ohm
 
 
 @dataclass(frozen=True)

@@ -35,6 +35,7 @@ from squall.core.kit.cabling import (
     thinnest,
 )
 from squall.core.kit.kit import Kit
+from squall.core.kit.relays import coil_problems
 from squall.core.kit.setup import CONDUCTOR_C, Setup, design_current_a, loop_open_v, pump_run_m
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.reason import Reason, Told
@@ -145,12 +146,17 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
     stall, heat = stall_of(kit, pump.choice.resistance_ohm, running)
     free = kit.bank_v / (kit.bank_ohm + motor.resistance_ohm) if heat is None else 0.0
     protection = protect(
-        running, pump.choice.ampacity_a, rules.devices, stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free
+        running + rules.coil_a, pump.choice.ampacity_a, rules.devices, stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free
     )  # fmt: skip
     if cabling.fuse_a is not None:
         protection = fitted(protection, cabling.fuse_a, rules.kind, free_stall_a=free)
     loop_v = loop_open_v(kit, layout.record_low_c)
-    weak = (*volts_problems(rules.devices, loop_v), *_protector_problem(protection.rating_a, rules, loop_v))
+    seen = (*rules.devices, *(() if rules.coil is None else rules.coil.pilots))
+    weak = (
+        *volts_problems(seen, loop_v),
+        *coil_problems(kit, rules.coil),
+        *_protector_problem(protection.rating_a, rules, loop_v),
+    )
     return Wiring(
         tuple(runs), protection, running, heat is not None, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c),
         loop_v, weak, heat, charge_fuse, string_fuse_a(kit), string_problems(kit),
@@ -240,10 +246,11 @@ def wiring_refusal(setup: Setup, rules: Rules, most_motor_a: float) -> Told | No
     kit, layout = setup.kit, setup.layout
     loop_v = loop_open_v(kit, layout.record_low_c)
     running = max(setup.table.peaks(kit.pump.motor.rated_v, most_motor_a, 0.0)[0], design_current_a(kit, setup.table))
-    rating = next_rating(rules.kind, CONTINUOUS_FACTOR * running)
+    rating = next_rating(rules.kind, CONTINUOUS_FACTOR * (running + rules.coil_a))
     bears = ampacity_in(setup.cabling.pump, layout.ambient_c)
     weakest = min([bears, kit.pump.max_fuse_a or np.inf, *(part.rating_a for part in rules.devices)])
-    weak = any(part.rating_v is not None and part.rating_v < loop_v for part in rules.devices)
+    seen = (*rules.devices, *(() if rules.coil is None else rules.coil.pilots))
+    weak = any(part.rating_v is not None and part.rating_v < loop_v for part in seen) or coil_problems(kit, rules.coil)
     fits = rating is not None and rating <= weakest and not weak and not string_problems(kit)
     if fits and not _protector_problem(rating, rules, loop_v):
         return None

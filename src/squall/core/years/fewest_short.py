@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.drive.tables import on_volts
-from squall.core.kit.bank import usable_ah
+from squall.core.kit.bank import drawn_a, usable_ah
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked
 from squall.core.years.many_days import ManyDays
@@ -50,7 +50,8 @@ def fewest_short(
     for number, (setup, means) in enumerate(rows):
         inflow, store = sums[:, number].astype(np.float64), use.switched(isinstance(setup.kit.supply, Banked))[0]
         if isinstance(setup.kit.supply, Banked):
-            _, amps, _, _ = on_volts(setup.table, setup.kit.bank_ohm + setup.pump_ohm, setup.kit.bank_v)
+            _, motor_a, _, _ = on_volts(setup.table, setup.kit.bank_ohm + setup.pump_ohm, setup.kit.bank_v)
+            amps = drawn_a(motor_a, use.bank)
             litres_an_ah = 3600.0 * means.rate_l_s / amps if amps > 0.0 else 0.0
             assert setup.kit.battery is not None
             inflow *= setup.kit.battery.charge_efficiency / 3600.0 * litres_an_ah

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from squall.core.drive.tables import on_volts
 from squall.core.electrics.modules import Module, diode_at
 from squall.core.electrics.timers import week_of
+from squall.core.kit.bank import drawn_a, standing_a
 from squall.core.kit.course import (
     DARK_W_M2,
     PanelStates,
@@ -246,9 +247,9 @@ def means_of(setup: Setup, days: ManyDays, post: Post | None, use: Use) -> Means
     charge, came_ah = _charge_nodes(what, days, post)
     if rate <= 0.0 or amps <= 0.0:
         return Means(np.zeros(12), 0.0, charge, volts_v, amps, 0.0)
-    daily_ah = came_ah * kit.supply.battery.charge_efficiency - 24.0 * kit.supply.controller.own_a
+    daily_ah = came_ah * kit.supply.battery.charge_efficiency - 24.0 * standing_a(kit, use.bank)
     allowed_h = 24.0 * float(week_of(use.bank.timer, STEPS).mean())
-    hours = np.clip(daily_ah / amps, 0.0, allowed_h)
+    hours = np.clip(daily_ah / drawn_a(amps, use.bank), 0.0, allowed_h)
     return Means(hours * rate * 3600.0, rate, charge, volts_v, amps, peak_l_s)
 
 

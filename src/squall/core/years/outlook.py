@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from squall.core.drive.tables import on_volts
 from squall.core.electrics.timers import week_of
-from squall.core.kit.bank import usable_ah
+from squall.core.kit.bank import drawn_a, standing_a, usable_ah
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.sky.made_weather import DAYS
@@ -124,12 +124,12 @@ def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float
     usable, amps, rate = usable_ah(kit, use.bank), 0.0, 0.0
     if banked:
         low = setup if means.falls is None else Setup(kit, setup.layout.lowest, setup.cabling)
-        _, amps, _, _ = on_volts(low.table, kit.bank_ohm + setup.pump_ohm, kit.bank_v)
+        _, motor_a, _, _ = on_volts(low.table, kit.bank_ohm + setup.pump_ohm, kit.bank_v)
+        amps = drawn_a(motor_a, use.bank)
         rate = means.rate_l_s
     size, on, off = use.switched(banked)
     efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
-    own = kit.controller.own_a if kit.controller and kit.battery else 0.0
-    figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, own])
+    figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, standing_a(kit, use.bank)])
     # A small bank is cut off and let go within a half hour: it is followed by ten minutes.
     fine = FINE if banked and amps * STEP_S / 3600.0 > SMALL_SHARE * usable else 1
     draw, week = use.demand.draw_by(STEPS * fine), week_of(use.bank.timer, STEPS * fine)

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from squall.core.drive.solve import Battery, DriveResult, solve
 from squall.core.drive.tables import Course, LoadTable, on_volts
 from squall.core.electrics.timers import week_of
-from squall.core.kit.bank import BankState, usable_ah
+from squall.core.kit.bank import AS_NEW, BankState, drawn_a, standing_a, usable_ah
 from squall.core.kit.course import sun_course, with_shadow
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
@@ -238,9 +238,10 @@ def _battery_year(setup: Setup, light: Light, means: Means, use: Use) -> Season:
     kit = setup.kit
     motor_v, motor_a, flow, held = _on_bank(setup)
     stopped = () if flow > 0.0 else (_no_lift_on(kit),)
-    daily_ah = daily_charge(setup, light) * _efficiency(kit) - 24.0 * _own_a(kit)
+    daily_ah = daily_charge(setup, light) * _efficiency(kit) - 24.0 * standing_a(kit, use.bank)
+    drawn = drawn_a(motor_a, use.bank)
     allowed = week_of(use.bank.timer, STEPS).reshape(7, STEPS).mean(axis=0)
-    hours = np.clip(daily_ah / motor_a if motor_a > 0.0 else np.zeros((2, 12)), 0.0, float(allowed.sum()) * STEP_H)
+    hours = np.clip(daily_ah / drawn if drawn > 0.0 else np.zeros((2, 12)), 0.0, float(allowed.sum()) * STEP_H)
     mean_h = means.litres / (3600.0 * means.rate_l_s) if means.rate_l_s > 0.0 else np.zeros(12)
     clear_h: Floats = np.stack([hours[CLEAR], mean_h])
     share = _when_it_runs(clear_h, light.hours, allowed) if flow > 0.0 else np.zeros(light.plane_w_m2.shape)
@@ -257,11 +258,6 @@ def _battery_year(setup: Setup, light: Light, means: Means, use: Use) -> Season:
 def _efficiency(kit: Kit) -> float:
     assert kit.battery is not None
     return kit.battery.charge_efficiency
-
-
-def _own_a(kit: Kit) -> float:
-    assert kit.controller is not None
-    return kit.controller.own_a
 
 
 def _when_it_runs(hours_run: Floats, hours: Floats, allowed: Floats) -> Floats:
@@ -316,7 +312,7 @@ def sum_of_year(setup: Setup, light: Light, use: Use, instant: float | None = No
     return YearSum(means.litres, most_v, means.most_a, means.most_l_s / 1000.0, instant, flows, stopped, means)
 
 
-def typical_litres(setup: Setup, light: Light) -> Floats:
+def typical_litres(setup: Setup, light: Light, bank: BankState = AS_NEW) -> Floats:
     """Litres on a day of each month that is just as bright as the average one, shape (12,). [L]
 
     Not the mean of the month's days, which :func:`year_of` gives: for asking what a day of a given light brings.
@@ -324,8 +320,8 @@ def typical_litres(setup: Setup, light: Light) -> Floats:
     kit = setup.kit
     if isinstance(kit.supply, Banked):
         _, amps, flow, _ = _on_bank(setup)
-        daily_ah = daily_charge(setup, light)[AVERAGE] * _efficiency(kit) - 24.0 * _own_a(kit)
-        hours: Floats = np.clip(daily_ah / amps, 0.0, 24.0) if flow > 0.0 else np.zeros(12)
+        daily_ah = daily_charge(setup, light)[AVERAGE] * _efficiency(kit) - 24.0 * standing_a(kit, bank)
+        hours: Floats = np.clip(daily_ah / drawn_a(amps, bank), 0.0, 24.0) if flow > 0.0 else np.zeros(12)
         return hours * flow * 3_600_000.0
     sunlit = lit_light(light, kit.panel.module)
     course = _lit_course(setup, setup.table, sunlit)

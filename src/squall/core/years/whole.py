@@ -17,8 +17,9 @@ from squall.core.drive.tables import LoadTable, on_volts
 from squall.core.electrics.modules import Module, diode_at
 from squall.core.electrics.timers import week_of
 from squall.core.errors import OutOfRange, Stopped
-from squall.core.kit.bank import AS_NEW, BankState, usable_ah
+from squall.core.kit.bank import AS_NEW, BankState, drawn_a, standing_a, usable_ah
 from squall.core.kit.course import DARK_W_M2, PanelStates, sun_course, with_shadow
+from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Falls
 from squall.core.kit.setup import Setup, table_on
 from squall.core.kit.supply import Banked, Controlled
@@ -118,8 +119,7 @@ def run_years(
     wait = kit.supply.shade_wait_s if isinstance(kit.supply, Controlled) else 0.0
     allowed = week_of(bank.timer, DAY_STEPS)
     efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
-    own = kit.controller.own_a if kit.controller and kit.battery else 0.0
-    figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, own])
+    figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, standing_a(kit, bank)])
     records, energies, lit_kwh, states = [], [], [], []
     trace, flow, powered = np.empty((4, YEAR_STEPS)), np.zeros(YEAR_STEPS), None
     for number in range(count):
@@ -141,12 +141,13 @@ def run_years(
             compiled.run_days(
                 last - first, DAY_STEPS, STEP_S, MONTH_OF_DAY[first:last], demand.draw_l_s, flow[steps], size, on, off, wait,
                 isinstance(kit.supply, Banked), use.by_sun, figures, np.roll(allowed, -(first % 7) * DAY_STEPS), charge[steps],
-                steady[1], steady[2] * wet, state, out[first:last], part, np.inf, SHORT_SHARE,
+                drawn_a(steady[1], bank), steady[2] * wet, state, out[first:last], part, np.inf, SHORT_SHARE,
             )  # fmt: skip
             trace[:, steps] = part
         records.append(out)
         lit_kwh.append(light.day_kwh_m2)
-        energies.append(_energy(setup, powered, trace[0], light, steady, out, (float(states[-1][1]), float(state[1]))))
+        charge_ah = float(states[-1][1]), float(state[1]), _beside_ah(kit, bank, out)
+        energies.append(_energy(setup, powered, trace[0], light, steady, out, charge_ah))
     days = np.concatenate(records)
     return YearRun(
         pumped_l=days[:, compiled.PUMPED], short_l=days[:, compiled.SHORT], spilled_l=days[:, compiled.SPILLED],
@@ -157,6 +158,13 @@ def run_years(
         energy=Energy(*(sum(values) for values in zip(*energies, strict=True))), states=np.array(states),
         last=_last_of(powered, light, flow, trace, steady),
     )  # fmt: skip
+
+
+def _beside_ah(kit: Kit, bank: BankState, out: Floats) -> float:
+    """Charge that a year takes beside the pump's own: the charger's, other loads', a relay's coil while the pump runs. [Ah]"""
+    from squall.core.years import kernels as compiled
+
+    return standing_a(kit, bank) * 24.0 * DAYS + bank.coil_a * float(out[:, compiled.RUN_S].sum()) / 3600.0
 
 
 def _spans(falls: Falls | None, banked: bool) -> list[tuple[int, int, float]]:
@@ -287,9 +295,9 @@ def _charge_power(setup: Setup, amps: Floats) -> tuple[Floats, tuple[Floats, Flo
 
 def _energy(
     setup: Setup, powered: Powered, share: Floats, light: YearLight,
-    steady: tuple[float, float, float], out: Floats, charge: tuple[float, float],
+    steady: tuple[float, float, float], out: Floats, charge: tuple[float, float, float],
 ) -> tuple[float, ...]:  # fmt: skip
-    """One year's account: array, controller, array cable, pump cable, motor, battery. [Wh]"""
+    """One year's account: array, controller, array cable, pump cable, motor, battery; charge at both ends, and taken beside the pump. [Wh], [Ah]"""
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     from squall.core.years import kernels as compiled
 
@@ -298,9 +306,8 @@ def _energy(
         ran = share[light.steps] * hours
         array, lost = float((powered.array_w * ran).sum()), [float((part * ran).sum()) for part in powered.lost_w]
         return array, *lost, float((powered.motor_v * powered.motor_a * ran).sum()), 0.0
-    battery, c = kit.battery, kit.controller
+    battery = kit.battery
     assert battery is not None
-    assert c is not None
     array, lost = float(powered.array_w.sum()) * hours, [float(part.sum()) * hours for part in powered.lost_w]
     run_h = float(out[:, compiled.RUN_S].sum()) / 3600.0
     motor_v, amps, _ = steady
@@ -310,7 +317,6 @@ def _energy(
     came = float(powered.charge_a.sum()) * hours
     wasted = float(out[:, compiled.WASTED_AH].sum())
     kept = came - wasted
-    own = c.own_a * 24.0 * DAYS
-    unused = (kept * (1.0 - battery.charge_efficiency) + wasted + own + charge[1] - charge[0]) * kit.bank_v
+    unused = (kept * (1.0 - battery.charge_efficiency) + wasted + charge[2] + charge[1] - charge[0]) * kit.bank_v
     unused += came * (kit.charging_v - kit.bank_v)  # charge goes in at more volts than it comes out
     return array, lost[0], lost[1], lost[2] + in_cable, motor, in_bank + unused

@@ -188,6 +188,8 @@ class Job(Doc):
     wire_standard: Literal["metric", "awg"]
     protection: Literal["fuse", "breaker"]
     devices: Annotated[list[PartId], Field(max_length=20)]
+    # Of the devices those that drive the relay's coil in place of carrying the pump's amps.
+    pilots: Annotated[list[PartId], Field(max_length=20)] = Field(default_factory=list)
 
     options: Annotated[list[OptionDoc], Field(max_length=12)]
     chosen: Identifier | None

@@ -76,12 +76,22 @@ class TimerRow(Doc):
     sunday: bool = True
 
 
+class LoadRow(Doc):
+    """Another load on the bank: a lamp, a fence energizer, a second pump that counts as watts and hours."""
+
+    id: Identifier
+    name: Name
+    watts: Typed = quantity("5 W", 5.0)
+    hours: Typed = quantity("4 h", 4.0)
+
+
 class BankDoc(Doc):
     """How the battery has aged, its timer, and how far it stands from its charger."""
 
     age: Typed = quantity("90 %", 0.9)
     lead: Typed = quantity("2 m", 2.0)
     timer: list[TimerRow] = Field(default_factory=list, max_length=56)
+    loads: list[LoadRow] = Field(default_factory=list, max_length=8)
 
 
 class YearsDoc(Doc):

@@ -296,6 +296,11 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         "minutes": FieldSpec(later("runs"), kind="minutes", low=60, high=86_400),
         **{day: FieldSpec(name, "yes-no") for day, name in zip(DAY_NAMES, WEEK_DAYS, strict=True)},
     },
+    "bank.loads": {
+        "name": FieldSpec(later("Also on the bank"), "words"),
+        "watts": FieldSpec(later("Takes"), kind="watts", low=0.1, high=2000),
+        "hours": FieldSpec(later("Hours a day"), kind="hours", low=0, high=24),
+    },
     "uses": {
         "name": FieldSpec(later("What for"), "words"),
         "kind": FieldSpec(later("Kind"), "choice", choices=USE_KINDS),

@@ -9,6 +9,7 @@ from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.hydraulics.tracks import Profile
+from squall.core.kit.relays import COMMANDS
 from squall.core.reason import Spoken
 from squall.job.document.job import HerdRow, Job, Piece, Typed, quantity
 from squall.job.document.specs import MOST_FITTINGS
@@ -141,7 +142,31 @@ def remove_device(job: Job, number: int, catalogue: Catalogue) -> Changed:
         raise NotFound(later("That device is not in the loop any more."))
     name = pick(catalogue.devices, job.devices[number], "device").name
     kept = [device for place, device in enumerate(job.devices) if place != number]
-    return job.model_copy(update={"devices": kept}), later("{name} taken out of the loop", name=name)
+    pilots = [one for one in job.pilots if one in kept]
+    return job.model_copy(update={"devices": kept, "pilots": pilots}), later("{name} taken out of the loop", name=name)
+
+
+def turn_pilot(job: Job, device_id: str, catalogue: Catalogue) -> Changed:
+    """A switch of the loop drives the relay's coil, or carries the pump's amps again."""
+    device = pick(catalogue.devices, device_id, "device")
+    if device_id not in job.devices or device.kind not in COMMANDS:
+        raise NotFound(later("That switch is not in the loop any more."))
+    if device_id in job.pilots:
+        kept = [one for one in job.pilots if one != device_id]
+        return job.model_copy(update={"pilots": kept}), later("{name} carries the pump's amps", name=device.name)
+    return job.model_copy(update={"pilots": [*job.pilots, device_id]}), later(
+        "{name} drives the relay's coil", name=device.name
+    )
+
+
+def relay_for(job: Job, which: str, catalogue: Catalogue) -> Changed:
+    """A relay takes the load off a switch: `which` is the switch and the relay, parted by a colon."""
+    switch, _, relay = which.partition(":")
+    job, _ = add_device(job, relay, catalogue)
+    if switch not in job.pilots:
+        job, _ = turn_pilot(job, switch, catalogue)
+    name = pick(catalogue.devices, switch, "device").name
+    return job, later("a relay carries the pump, {name} drives its coil", name=name)
 
 
 def now_stamp() -> str:

@@ -27,7 +27,7 @@ from squall.job.document.job import (
     UseDoc,
     quantity,
 )
-from squall.job.document.power import LOT
+from squall.job.document.power import LOT, LoadRow
 from squall.words import Message, later, say
 from squall.words.units import System
 
@@ -123,6 +123,10 @@ def _timer(rows: list[Row], row_id: str, hint: str) -> TimerRow:
     return TimerRow(id=row_id, at=quantity(f"{at:g} h", at), minutes=quantity("60 min", 3600.0))
 
 
+def _load(rows: list[Row], row_id: str, hint: str) -> LoadRow:
+    return LoadRow(id=row_id, name=say("lamp"))
+
+
 def _for_now(rows: list[Row], row_id: str, hint: str) -> ForNowRow:
     return ForNowRow(id=row_id, what=say("part"), until=today())
 
@@ -133,6 +137,7 @@ _MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], Message]]
     "pond.readings": ("d", 60, _pond, later("a depth of the pond")),
     "measured": ("l", 12, _measured, later("a month's light, measured")),
     "mount.horizon": ("h", 36, _horizon, later("a point of the horizon")),
+    "bank.loads": ("b", 8, _load, later("another load on the bank")),
     "bank.timer": ("s", 56, _timer, later("a start of the timer")),
     "lot": ("g", 12, _lot, later("panels of the odd lot")),
     "outlets": ("o", 8, _outlet, later("a place to be served")),

@@ -12,7 +12,7 @@ from squall.job.fitted.cutlist import CutLine, cut_list
 from squall.job.fitted.joints import joints_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.resolve import devices_of
+from squall.job.worked.resolve import devices_of, loop_of
 from squall.words import later
 
 # What a joint at the pump takes besides its sleeve, and what goes into every box: common practice, no source.
@@ -87,6 +87,11 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
         whole(kit.tank, 1)
     for device in devices_of(job, a.parts):
         whole(device, 1)
+    loop = loop_of(job, a.parts)
+    if loop.pilots and kit.battery is not None:
+        found.append(PartLine("suppressor", later("suppressor diode across the relay's coil, 1 A"), 1))
+    if loop.loads and kit.battery is not None:
+        found.append(PartLine("bus-bar", later("bus bar with a fuse for each load"), 1))
     found += [_length(line, chosen) for line in cut_list(job, a, chosen)]
     found += _fuses(a)
     joints = joints_of(a, chosen)

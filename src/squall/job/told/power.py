@@ -2,6 +2,7 @@
 
 from squall.core.electrics.energy import energy_use
 from squall.core.explain import Figure, Input
+from squall.core.kit.bank import drawn_a, standing_a
 from squall.core.kit.supply import Banked
 from squall.core.sky.typical_days import AVERAGE, CLEAR
 from squall.core.years.by_light import EDGE_W_M2, MILD_AIR_C, MILD_STEP_W_M2
@@ -84,7 +85,7 @@ def energy_figures(a: Assessment) -> list[Figure]:
     if chosen is None or litres <= 0.0:
         return []
     flow = chosen.working.flow_m3_s or 0.0
-    volts, amps = chosen.working_v, chosen.working.motor_a
+    volts, amps = chosen.working_v, drawn_a(chosen.working.motor_a, chosen.use.bank)
     minutes = litres / (flow * 60_000.0) if flow > 0.0 else 0.0
     if not 0.0 < minutes <= 1440.0 or amps <= 0.0:
         return []
@@ -102,7 +103,11 @@ def energy_figures(a: Assessment) -> list[Figure]:
     ]  # fmt: skip
     if bank is None or used.battery_share is None:
         return figures
+    drain = standing_a(chosen.kit, chosen.use.bank)
     figures += [
+        Figure("energy-beside", say("Taken beside the pump, a day"), 24.0 * drain, "charge",
+               (Input(say("charger, and the mean of other loads"), drain, "amps"), Input(say("a relay's coil, while the pump runs"), chosen.use.bank.coil_a, "amps")),
+               say("amps x 24 h; the coil's amps stand in those of the pump"), law),
         Figure("energy-ah", say("Charge for it"), used.charge_ah, "charge", (*inputs, Input(say("volts of the bank"), bank.open_v, "volts")),
                say("Wh / volts of the bank"), law),
         Figure("energy-share", say("Share of the rated charge"), used.battery_share, "share",

@@ -9,7 +9,7 @@ from squall.core.electrics.energy import autonomy_hours
 from squall.core.electrics.timers import MOST_STARTS, week_of
 from squall.core.errors import SquallError
 from squall.core.explain import Figure, Input
-from squall.core.kit.bank import cold_factor, usable_ah
+from squall.core.kit.bank import cold_factor, drawn_a, standing_a, usable_ah
 from squall.core.kit.kit import Kit
 from squall.core.kit.supply import Direct
 from squall.core.years.tanks import Tank, float_cycle
@@ -169,12 +169,12 @@ def bank_figures(a: Assessment, chosen: KitAssessment) -> list[Figure]:
         return []
     bank = bank_of(a.job, a.parts)
     usable, cold = usable_ah(kit, bank), cold_factor(kit.battery.chemistry, bank.air_c)
-    amps = chosen.season.most_motor_a
+    amps = drawn_a(chosen.season.most_motor_a, bank) + standing_a(kit, bank)
     hours = autonomy_hours(kit.battery.capacity_ah, kit.battery.usable, bank.age * cold, amps) if amps > 0.0 else None
     inputs = (
         Input(say("rated charge"), kit.battery.capacity_ah, "charge"), Input(say("usable"), kit.battery.usable, "share"),
         Input(say("still holds, of its age"), bank.age, "share"), Input(say("gives in the cold"), cold, "share"),
-        Input(say("air of the coldest month"), bank.air_c, "temperature"), Input(say("pump draws"), amps, "amps"),
+        Input(say("air of the coldest month"), bank.air_c, "temperature"), Input(say("pump draws, and what else is on the bank"), amps, "amps"),
     )  # fmt: skip
     source = say(
         "cold: a guess after common practice, no source; the rest: the battery's catalogue entry and what you typed"

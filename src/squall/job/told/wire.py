@@ -3,10 +3,14 @@
 from squall.core.electrics.conductors import TABLE_AIR_C
 from squall.core.electrics.protection import SOON_S, Protection
 from squall.core.explain import Figure, Input
+from squall.core.kit.parts import Device
+from squall.core.kit.relays import COMMANDS, Coil, coil_problems
 from squall.core.kit.setup import CONDUCTOR_C
 from squall.core.kit.wiring import CableRun, Wiring
 from squall.job.told.finding import Finding
 from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+from squall.job.worked.resolve import loop_of
 from squall.words import Message, later, say, say_n
 
 _DROP_WORDS = {
@@ -27,6 +31,10 @@ _BEARS_WORDS = {
     "array": later("1.25 x short-circuit amps x strings: light runs above full sun for hours"),
     "charge": later("its own fuse, from 1.25 x most amps up"),
 }  # fmt: skip
+
+
+# A relay wants this many times the amps of today: worn pumps draw more, and larger ones follow. Common practice, no source. [-]
+ROOM = 2.0
 
 
 def opens_words(found: Protection) -> Message:
@@ -70,6 +78,25 @@ def wiring_cautions(a: Assessment) -> list[Finding]:
         return []
     head = say_n("One thing is not safe to join yet", "{n} things are not safe to join yet", len(a.wiring.problems))
     return [Finding("bad", later("{head}, see Wire.", head=head), a.wiring.problems)]
+
+
+def relays_for(a: Assessment, chosen: KitAssessment) -> dict[str, Device]:
+    """For each switch that is small for the pump's amps, the cheapest relay that could carry it in its place, with room for growth."""
+    loop, wiring = loop_of(a.job, a.parts), a.wiring
+    kit = chosen.kit
+    if wiring is None or loop.pilots or kit.battery is None:
+        return {}
+    wanted = ROOM * wiring.continuous_a
+    fit = [
+        relay
+        for relay in a.parts.devices.values()
+        if relay.kind == "relay" and relay.coil_v is not None and relay.coil_a is not None and relay.rating_a >= wanted
+        and relay.rating_v >= wiring.loop_v and not coil_problems(kit, Coil(relay.name, relay.coil_v, relay.coil_a, ()))
+    ]  # fmt: skip
+    if not fit:
+        return {}
+    best = min(fit, key=lambda relay: relay.price)
+    return {one.id: best for one in loop.carries if one.kind in COMMANDS and one.rating_a < wanted and one.rating_a >= (best.coil_a or 0.0)}  # fmt: skip
 
 
 def protection_figures(wiring: Wiring) -> list[Figure]:

@@ -4,14 +4,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from squall.core.circuit.parts import ends
+from squall.core.circuit.parts import Relay, ends
 from squall.core.circuit.solve import Answer
 from squall.core.drive.motors import MotorState
 from squall.core.kit.circuit_of import OPENED, Column, KitCircuit, Placed, circuit_of
 from squall.core.prove.expect import Now
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.resolve import devices_of
+from squall.job.worked.resolve import loop_of
 from squall.words import Message, later
 
 KIND_WORDS: dict[str, Message] = {
@@ -20,7 +20,7 @@ KIND_WORDS: dict[str, Message] = {
     "switch": later("switch"), "float switch": later("float switch"), "timer": later("timer"),
     "pressure switch": later("pressure switch"), "radio switch": later("radio switch"), "relay": later("relay"),
     "controller": later("pump controller"), "charger": later("charge controller"), "battery": later("battery"),
-    "motor": later("pump"),
+    "motor": later("pump"), "coil": later("relay's coil"), "load-fuse": later("fuse"), "load": later("load"),
 }  # fmt: skip
 # Fewer volts than this nobody calls live. [V]
 LIVE_V = 0.5
@@ -69,7 +69,7 @@ class LivePart:
     @property
     def can_open(self) -> bool:
         """Whether a click opens or closes it."""
-        return self.placed.kind in OPENED
+        return self.placed.kind in OPENED and not isinstance(self.placed.part, Relay)
 
 
 @dataclass(frozen=True, eq=False)
@@ -101,6 +101,10 @@ class LiveCircuit:
         across = None if at_a is None or at_b is None else at_a - at_b
         live = any(abs(self.volts(node) or 0.0) >= LIVE_V for pair in pairs for node in pair)
         opens = one.id in self.answer.would_open
+        if isinstance(one.part, Relay):
+            amps = (across or 0.0) / one.part.coil_ohm if one.kind == "coil" else self.answer.part_a[one.id]
+            still_open = one.kind == "relay" and not self.answer.closed[one.part.id]
+            return LivePart(number, one, amps, across, live, still_open, opens)
         return LivePart(number, one, self.answer.part_a[one.id], across, live, one.id in self.opened, opens)
 
     def part(self, ident: str) -> LivePart:
@@ -121,8 +125,7 @@ class LiveCircuit:
 def kit_circuit(a: Assessment, chosen: KitAssessment, now: Now) -> KitCircuit:
     """The chosen kit's circuit in some light."""
     assert a.wiring is not None
-    devices = devices_of(a.job, a.parts)
-    return circuit_of(chosen.setup, a.wiring, a.rules, devices, now.irradiance_w_m2, now.cell_c)
+    return circuit_of(chosen.setup, a.wiring, a.rules, loop_of(a.job, a.parts), now.irradiance_w_m2, now.cell_c)
 
 
 def live_circuit(a: Assessment, chosen: KitAssessment, now: Now, opened: Sequence[str] = ()) -> LiveCircuit:

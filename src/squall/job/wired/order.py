@@ -8,7 +8,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from squall.core.circuit.parts import Bank, Resistor
-from squall.core.circuit.solve import Circuit
 from squall.core.drive.solve import PvArray
 from squall.core.kit.circuit_of import OPENED, KitCircuit
 from squall.core.kit.setup import Setup
@@ -109,7 +108,7 @@ def _across_open(kit: KitCircuit, ident: str) -> float:
     """Volts between a part's source side and the common minus while every switch is open. [V]"""
     opened = kit.opened([one.id for one in kit.placed if one.kind in OPENED])
     node = next(one.ends[0] for one in kit.placed if one.id == ident)
-    return Circuit([one.part for one in opened.placed]).solve([(node, kit.minus)]).probe_v[0]
+    return opened.circuit().solve([(node, kit.minus)]).probe_v[0]
 
 
 def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: Now) -> tuple[Step, ...]:

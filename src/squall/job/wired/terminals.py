@@ -1,6 +1,8 @@
 """The terminal map: every wire of a kit with its two ends, its size, length, colour, and how each end is made."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from squall.core.circuit import parts
 from squall.core.electrics.conductors import Conductor
@@ -76,6 +78,10 @@ def terminal_of(one: Placed, node: str) -> Spoken:
             if node == one.common:
                 return later("{side} and {other} \u2212", side=later("panels"), other=later("battery"))
             return later("panels +") if node == one.part.anode else later("battery +")
+        case parts.Relay():
+            # After DIN 72552, from memory: coil 86 and 85, contact 30 and 87.
+            numbers = ("86", "85") if one.kind == "coil" else ("30", "87")
+            return numbers[0] if node == one.ends[0] else numbers[1]
         case parts.Protector() | parts.Switch() | parts.Resistor():
             return later("in") if node == one.ends[0] else later("out")
         case _:
@@ -97,6 +103,13 @@ def _made(one: Placed, wet: bool) -> Spoken:
             return later("ferrule under the screw")
 
 
+def _nodes(one: Placed) -> tuple[str, ...]:
+    """Where it has terminals: a relay's coil and its contact each at its own."""
+    if isinstance(one.part, parts.Relay):
+        return one.ends
+    return tuple(node for pair in parts.ends(one.part) for node in pair)
+
+
 _BAR = (later("terminal block"), later("\u2212"), later("ferrule under the screw"))
 
 
@@ -109,7 +122,7 @@ class _Map:
     def standing(self, node: str) -> list[Placed]:
         """What has a terminal at a node, cores of cable left out."""
         others = [one for one in self.placed if one.kind != "core"]
-        return [one for one in others if node == one.common or any(node in pair for pair in parts.ends(one.part))]
+        return [one for one in others if node == one.common or node in _nodes(one)]
 
     def end(self, node: str) -> End:
         """Where a core ends at a node."""
@@ -122,6 +135,21 @@ class _Map:
         if len(here) > 1 and here[0].pole == "across" and node.startswith("m"):
             return End(*_BAR)
         return End(here[0].name, terminal_of(here[0], node), _made(here[0], self.wet), here[0].kind)
+
+    def beside(self, met: Placed | None, stack: Sequence[Placed], like: Placed) -> None:
+        """What stands from rail to rail in a row, from the part that it is fed from to the common minus."""
+        if met is not None:
+            self.link(met, stack[0], stack[0].ends[0], like)
+        for one, then in pairwise(stack):
+            self.link(one, then, then.ends[0], like)
+        last = stack[-1]
+        end = End(last.name, terminal_of(last, last.ends[1]), _made(last, self.wet), last.kind)
+        self.add(end, End(*_BAR), like, LINK_M, False, True)
+
+    def link(self, one: Placed, then: Placed, node: str, like: Placed) -> None:
+        first = End(one.name, terminal_of(one, node), _made(one, self.wet), one.kind)
+        second = End(then.name, terminal_of(then, node), _made(then, self.wet), then.kind)
+        self.add(first, second, like, LINK_M, True, True)
 
     def add(self, first: End, second: End, like: Placed, metres: float, plus: bool, link: bool) -> None:
         """One more wire."""
@@ -153,15 +181,16 @@ def terminal_map(kit: KitCircuit, wet: bool) -> tuple[Wire, ...]:
             if one is not None and one.kind == "core":
                 a, b = one.ends if one.pole == "plus" else one.ends[::-1]
                 made.add(made.end(a), made.end(b), one, one.length_m, one.pole == "plus", False)
-        for one in (column.plus, *(stack[0] for stack in column.across[:1])):
+        rows = [stack for stack in column.across if len(stack) > 1 and column.where != "array"]
+        for one in (column.plus, *(stack[0] for stack in column.across[:1] if not rows)):
             if one is None or one.kind == "core" or column.where in ("array",):
                 continue
             node = one.ends[0]
-            if met is not None and node in [n for pair in parts.ends(met.part) for n in pair]:
-                first = End(met.name, terminal_of(met, node), _made(met, wet), met.kind)
-                second = End(one.name, terminal_of(one, node), _made(one, wet), one.kind)
-                made.add(first, second, around, LINK_M, True, True)
+            if met is not None and node in _nodes(met):
+                made.link(met, one, node, around)
             met = one
+        for stack in rows:
+            made.beside(met, stack, around)
         if column.plus is not None and column.plus.kind == "core":
             met = None
     return tuple(made.wires)

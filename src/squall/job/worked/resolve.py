@@ -12,6 +12,7 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout, Outlet, Round, RunPiece
 from squall.core.kit.parts import Device
 from squall.core.kit.pressure_switch import PressureSwitch
+from squall.core.kit.relays import COMMANDS, Loop, PlainLoad
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.need.demand import in_season
@@ -322,6 +323,15 @@ def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:
     """Switches, relays and connectors in the pump's loop."""
     catalogue = with_copies(job.parts, job.owned, catalogue)
     return tuple(pick(catalogue.devices, key, "device") for key in job.devices)
+
+
+def loop_of(job: Job, catalogue: Catalogue) -> Loop:
+    """Who of them carries the pump, who drives a relay's coil, and what else is on the bank."""
+    devices = devices_of(job, catalogue)
+    relay = next((device for device in devices if device.kind == "relay" and device.coil_a is not None), None)
+    commands = () if relay is None else tuple(d for d in devices if d.id in job.pilots and d.kind in COMMANDS)
+    carries = tuple(device for device in devices if device not in commands)
+    return Loop(carries, commands, relay, tuple(PlainLoad(row.name, row.watts.si) for row in job.bank.loads))
 
 
 def option_from(kit: Kit, cabling: Cabling, option_id: str, name: str) -> OptionDoc:

@@ -9,7 +9,8 @@ from squall.core.electrics.timers import TimerStart
 from squall.core.errors import OutOfRange
 from squall.core.kit.bank import BankState
 from squall.core.kit.cabling import Rules
-from squall.core.kit.parts import TankUnit
+from squall.core.kit.parts import Device, TankUnit
+from squall.core.kit.relays import Coil
 from squall.core.need.demand import Demand, demand_of, span_h
 from squall.core.reason import Quantity
 from squall.core.years.tanks import Tank, effective_travel_m, without_switch
@@ -18,7 +19,7 @@ from squall.job.document.job import Job
 from squall.job.document.power import DAY_NAMES
 from squall.job.worked.needs import Part, need_of, parts_of_need, wanted_of
 from squall.job.worked.place import climate_of
-from squall.job.worked.resolve import cable_prices, devices_of, heights_of
+from squall.job.worked.resolve import cable_prices, devices_of, heights_of, loop_of
 from squall.words import later
 
 # Where litres are typed and no hours: they are wanted between these hours of the clock.
@@ -106,7 +107,8 @@ def bank_of(job: Job, parts: Catalogue) -> BankState:
         TimerStart(row.at.si, row.minutes.si / 60.0, tuple(bool(getattr(row, day)) for day in DAY_NAMES))
         for row in job.bank.timer
     )
-    return BankState(job.bank.age.si, coldest, starts)
+    drain_w = sum(row.watts.si * row.hours.si for row in job.bank.loads) / 24.0
+    return BankState(job.bank.age.si, coldest, starts, loop_of(job, parts).coil_a, drain_w)
 
 
 def use_of(job: Job, parts: Catalogue) -> Use:
@@ -130,6 +132,15 @@ def use_of(job: Job, parts: Catalogue) -> Use:
 
 def rules_of(job: Job, parts: Catalogue) -> Rules:
     """How the job wants its kits wired."""
-    loop = tuple(LoopPart(device.name, device.rating_a, device.rating_v) for device in devices_of(job, parts))
+    loop = loop_of(job, parts)
+    relay, coil = loop.relay, None
+    if relay is not None and relay.coil_v is not None and loop.pilots:
+        coil = Coil(relay.title, relay.coil_v, loop.coil_a, _loop_parts(loop.pilots))
     shop = tuple(parts.protectors.values())
-    return Rules(job.max_drop.si, job.wire_standard, job.protection, loop, shop, job.bank.lead.si, cable_prices(parts))
+    return Rules(
+        job.max_drop.si, job.wire_standard, job.protection, _loop_parts(loop.carries), shop, job.bank.lead.si, cable_prices(parts), coil
+    )  # fmt: skip
+
+
+def _loop_parts(devices: Sequence[Device]) -> tuple[LoopPart, ...]:
+    return tuple(LoopPart(device.name, device.rating_a, device.rating_v) for device in devices)

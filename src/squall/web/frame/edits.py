@@ -111,6 +111,8 @@ def act(
         "add-drinkers": changes.add_drinkers,
         "remove-drinkers": lambda job: changes.remove_drinkers(job, item),
         "add-device": lambda job: changes.add_device(job, item, parts),
+        "turn-pilot": lambda job: changes.turn_pilot(job, item, parts),
+        "relay-for": lambda job: changes.relay_for(job, item, parts),
         "remove-device": lambda job: changes.remove_device(job, number(), parts),
         "choose-option": lambda job: kits.choose_option(job, item),
         "remove-option": lambda job: kits.remove_option(job, item),

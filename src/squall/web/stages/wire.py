@@ -6,9 +6,10 @@ from fastapi import Request
 
 from squall.catalogue import catalogue
 from squall.core.electrics.conductors import sizes
-from squall.job.told.wire import opens_words, protection_figures, run_figures
+from squall.core.kit.relays import COMMANDS
+from squall.job.told.wire import opens_words, protection_figures, relays_for, run_figures
 from squall.job.worked.assess import assess
-from squall.job.worked.resolve import devices_of
+from squall.job.worked.resolve import devices_of, loop_of
 from squall.store.jobs import Stored
 from squall.web.frame.pages import Prefs, figure_map
 
@@ -25,6 +26,10 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "opens": opens_words(wiring.protection),
         "protection_figures": figure_map(protection_figures(wiring)),
         "devices": devices_of(stored.job, catalogue()),
+        "in_loop": loop_of(stored.job, catalogue()),
+        "relays": {} if assessment.chosen is None else relays_for(assessment, assessment.chosen),
+        "banked": assessment.chosen is not None and assessment.chosen.kit.battery is not None,
+        "commands": COMMANDS,
         "all_devices": catalogue().devices,
         "sizes": sizes(stored.job.wire_standard),
     }

@@ -34,6 +34,16 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "no-rubbing-parts-so-solids-do": N_("no rubbing parts, so solids do little harm"),
     "nobody-near-renew-valves-membrane": N_("nobody near to renew its valves and membrane"),
     "nobody-near-renew-washers": N_("nobody near to renew its washers"),
+    "coil-wants-bank": N_(
+        "{name}: its coil wants a battery's steady volts; on panels or behind a pump controller it chatters and its contact burns. Use the controller's own input"
+    ),
+    "coil-burns": N_(
+        "{name}: its coil is made for {made:volts} and gets {bank:volts} while the bank charges: it burns"
+    ),
+    "coil-wont-pull": N_("{name}: its coil is made for {made:volts}; at the bank's {bank:volts} it doesn't pull in"),
+    "pilot-too-small": N_("{name} may carry {stands:amps}, and the relay's coil takes {coil:amps}"),
+    "coil-of-relay": N_("coil of {part}"),
+    "fuse-of-load": N_("fuse of {name}"),
     "offer-parts": N_("price of the parts"),
     "offer-hours": N_("hours of work"),
     "offer-rate": N_("what an hour costs"),
