@@ -152,9 +152,9 @@ def print_sheet(
     from squall.catalogue.held import hold
     from squall.store.database import connect, prepare
     from squall.store.jobs import one_job
-    from squall.store.log import latest_visits
     from squall.store.shelf import all_parts
     from squall.web.frame.pages import file_name
+    from squall.web.papers.beside import beside_of
     from squall.web.papers.content import PAPERS
     from squall.web.papers.pdf import paper_pdf
     from squall.web.settings import Settings
@@ -170,7 +170,7 @@ def print_sheet(
         with speaking(Voice("us" if units == "us" else "metric")):
             stored = one_job(conn, job_id)
             target = out or Path(file_name(f"{stored.job.name} {kind}", "pdf"))
-            target.write_bytes(paper_pdf(stored, kind, latest_visits(conn, job_id, 1)))
+            target.write_bytes(paper_pdf(stored, kind, beside_of(conn, stored)))
         conn.close()
     except SquallError as error:
         raise _fail(error) from error

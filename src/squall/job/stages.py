@@ -83,7 +83,8 @@ _ALL = (
           first=later("Steps")),
     Stage("quote", later("Quote"), later("what it costs on the day and in ten years"), under="fit"),
     Stage("prove", later("Prove"), later("is it doing what it should, now"), "v",
-          own_parts={"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"}),
+          own_parts={"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"}, first=later("Test points")),
+    Stage("commission", later("First plug"), later("every test before it is handed over, in the order of a careful hand"), under="prove"),
     Stage("fault", later("Fault"), later("what is wrong, and which look is worth the walk"), "x"),
 )  # fmt: skip
 

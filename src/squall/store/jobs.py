@@ -61,10 +61,11 @@ INSERT_JOB = """
 """
 UPDATE_JOB = "UPDATE job SET revision = :revision, changed_at = :at, document = :document WHERE id = :id"
 DELETE_JOB = "DELETE FROM job WHERE id = :id"
-# Photos, ticks and searches follow a removed job under its number there, below nil, and come back with it.
-MOVE_PHOTOS = "UPDATE photo SET job_id = :now WHERE job_id = :before"
-MOVE_TICKS = "UPDATE fit_tick SET job_id = :now WHERE job_id = :before"
-MOVE_SEARCHES = "UPDATE fault_search SET job_id = :now WHERE job_id = :before"
+# Photos, ticks, searches and a first day's tests follow a removed job under its number there, below nil, and come back with it.
+MOVES = tuple(
+    f"UPDATE {table} SET job_id = :now WHERE job_id = :before"
+    for table in ("photo", "fit_tick", "fault_search", "proof", "birth")
+)
 INSERT_REMOVED = "INSERT INTO removed_job (removed_at, document) VALUES (:at, :document)"
 SELECT_REMOVED = "SELECT id, document FROM removed_job WHERE :id IS NULL OR id = :id ORDER BY id DESC LIMIT 1"
 DELETE_REMOVED = "DELETE FROM removed_job WHERE id = :id"
@@ -337,7 +338,7 @@ def delete_job(conn: sqlite3.Connection, job_id: int) -> tuple[int, str]:
         stored = one_job(conn, job_id)
         kept = conn.execute(INSERT_REMOVED, {"at": now_text(), "document": whole(conn, stored).model_dump_json()})
         removed = int(kept.lastrowid or 0)
-        for move in (MOVE_PHOTOS, MOVE_TICKS, MOVE_SEARCHES):
+        for move in MOVES:
             conn.execute(move, {"now": -removed, "before": job_id})
         conn.execute(DELETE_JOB, {"id": job_id})
     return removed, stored.job.name
@@ -356,7 +357,7 @@ def restore_deleted(conn: sqlite3.Connection, who: str, removed: int | None = No
         raise NotFound(later("No job was deleted.") if removed is None else later("That job is back already."))
     stored = add_job(conn, Job.model_validate_json(row["document"]), who, later("deleted job brought back"))
     with transaction(conn):
-        for move in (MOVE_PHOTOS, MOVE_TICKS, MOVE_SEARCHES):
+        for move in MOVES:
             conn.execute(move, {"now": stored.id, "before": -row["id"]})
         conn.execute(DELETE_REMOVED, {"id": row["id"]})
     return stored

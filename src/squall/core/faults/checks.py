@@ -10,7 +10,7 @@ from typing import Literal
 from squall.core.faults.chain import Chain
 
 # What a reading is of, in SI: volts, amps, ohms, m3/s, metres.
-Kind = Literal["volts", "amps", "ohms", "flow", "length"]
+Kind = Literal["volts", "amps", "ohms", "flow", "length", "seconds"]
 Power = Literal["off", "on", "any"]
 Where = Literal["panels", "source", "box", "pump", "outlet", "line"]
 Tool = Literal["meter", "clamp", "bucket", "watch", "gauge", "tape", "battery", "hose", "screwdriver"]

@@ -1,13 +1,12 @@
 """What stands on each paper: the test sheet with its five lights, and the whole job."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from squall.core.explain import QuantityName
 from squall.core.prove.expect import POINTS, Expected
 from squall.drawing import draw
-from squall.job.document.job import Visit
 from squall.job.fitted.joints import joints_of
 from squall.job.told.need import need_figures
 from squall.job.told.place import place_words
@@ -17,9 +16,11 @@ from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
+from squall.web.papers.beside import NOTHING, Beside
 from squall.web.papers.build import build_sheet
 from squall.web.papers.fault_chart import fault_chart
 from squall.web.papers.labels import labels_sheet
+from squall.web.stages.commission import born_words
 from squall.web.stages.power import month_row
 from squall.web.stages.prove import MARK, past_readings
 from squall.web.stages.quote import quote_words
@@ -30,7 +31,15 @@ from squall.words.units import parse, shown, text
 # The bucket whose seconds the sheet names, as people of each system have it.
 BUCKET = {"metric": "10 L", "us": "2.5 gal"}
 # The stage at which a paper's drawing is drawn.
-STAGE_DRAWN = {"test": "prove", "job": "lift", "build": "wire", "fault": "prove", "labels": "wire", "quote": "lift"}
+STAGE_DRAWN = {
+    "test": "prove",
+    "job": "lift",
+    "build": "wire",
+    "fault": "prove",
+    "labels": "wire",
+    "quote": "lift",
+    "handover": "prove",
+}
 PAPERS: Mapping[str, Message] = {
     "test": later("Test sheet"),
     "job": later("The whole job"),
@@ -38,6 +47,7 @@ PAPERS: Mapping[str, Message] = {
     "fault": later("Fault chart"),
     "labels": later("Labels"),
     "quote": later("Quote"),
+    "handover": later("Hand-over"),
 }
 
 
@@ -100,8 +110,8 @@ def hose_lines(a: Assessment, chosen: KitAssessment | None) -> list[HoseLine]:
     return lines
 
 
-def paper_of(stored: Stored, kind: str, visits: Sequence[Visit] = (), currency: str = "") -> dict[str, Any]:
-    """Everything that a paper of a kind of :data:`PAPERS` shows; of `visits`, newest first, the last; money in `currency`."""
+def paper_of(stored: Stored, kind: str, beside: Beside = NOTHING) -> dict[str, Any]:
+    """Everything that a paper of a kind of :data:`PAPERS` shows."""
     a = assess(stored.job)
     chosen = a.chosen
     bucket = BUCKET[voice().units]
@@ -115,11 +125,11 @@ def paper_of(stored: Stored, kind: str, visits: Sequence[Visit] = (), currency: 
     if kind == "job":
         shared |= {
             "levels": level_figures(a),
-            "past": past_readings(visits[:1]),
+            "past": past_readings(beside.visits[:1]),
             "needs": need_figures(a) if a.light is not None else [],
         }
     if kind == "quote":
-        return shared | {"quote": None, "currency": currency} | quote_words(stored)
+        return shared | {"quote": None, "currency": beside.currency} | quote_words(stored)
     if chosen is None:
         return shared
     shared["joints"] = joints_of(a, chosen)
@@ -127,6 +137,18 @@ def paper_of(stored: Stored, kind: str, visits: Sequence[Visit] = (), currency: 
         return shared | (build_sheet(stored, a, chosen) if a.wiring is not None else {})
     if kind == "labels":
         return shared | (labels_sheet(stored, a, chosen) if a.wiring is not None else {})
+    if kind == "handover":
+        return (
+            shared
+            | {
+                "born": born_words(beside.birth) if beside.birth else [],
+                "birth": beside.birth,
+                "will": (),
+                "wont": (),
+                "not_yet": (),
+            }
+            | quote_words(stored)
+        )
     if kind == "fault":
         return shared | fault_chart(a, chosen)
     if kind == "job":

@@ -2,16 +2,15 @@
 
 import logging
 import re
-from collections.abc import Sequence
 from typing import Any
 
 from markupsafe import Markup
 
 from squall.core.errors import SquallError
 from squall.drawing.section import STATIC as DRAWING
-from squall.job.document.job import Visit
 from squall.store.jobs import Stored
 from squall.web.frame.pages import STATIC, environment, speaker
+from squall.web.papers.beside import NOTHING, Beside
 from squall.web.papers.content import paper_of
 from squall.words import later
 
@@ -37,26 +36,25 @@ def _with_style(svg: object) -> str:
     return f"{_OWN_SIZE.sub('', head)}{sign}<style>{drawing_style()}</style>{rest}" if sign else ""
 
 
-def paper_pdf(stored: Stored, kind: str, visits: Sequence[Visit] = (), currency: str = "") -> bytes:
+def paper_pdf(stored: Stored, kind: str, beside: Beside = NOTHING) -> bytes:
     """A paper of a job as a PDF file, in the voice of whoever asks.
 
     Parameters
     ----------
     stored : Stored
         The job.
-    visits : sequence of Visit
-        Newest first; the last one is told.
-    currency : str
-        Code of the owner's money.
     kind : str
         Key of :data:`squall.web.papers.content.PAPERS`.
+
+    beside : Beside
+        What the database adds.
 
     Raises
     ------
     NoPdf
         If the machine lacks the libraries that lay text out.
     """
-    context: dict[str, Any] = {**speaker(), **paper_of(stored, kind, visits, currency)}
+    context: dict[str, Any] = {**speaker(), **paper_of(stored, kind, beside)}
     drawn = {"drawing_svg": _with_style(context["drawing"]), "circuit_svg": Markup(_with_style(context.get("circuit", ""))), "style": (STATIC / "paper.css").read_text("utf8")}  # fmt: skip
     html = environment().get_template("papers/pdf.html").render({**context, **drawn})
     try:

@@ -8,9 +8,8 @@ from fastapi import APIRouter, Depends, Request, Response
 from squall.core.errors import NotFound
 from squall.drawing import draw
 from squall.store.jobs import one_job
-from squall.store.log import latest_visits
-from squall.store.shelf import setting
 from squall.web.frame.pages import database, file_name, page
+from squall.web.papers.beside import beside_of
 from squall.web.papers.content import PAPERS, STAGE_DRAWN, paper_of
 from squall.web.papers.pdf import paper_pdf
 from squall.words import later
@@ -31,7 +30,7 @@ def _known(kind: str) -> str:
 def sheet_file(job_id: int, kind: str, conn: Db) -> Response:
     """A paper as a PDF file."""
     stored = one_job(conn, job_id)
-    made = paper_pdf(stored, _known(kind), latest_visits(conn, job_id, 1), setting(conn, "currency"))
+    made = paper_pdf(stored, _known(kind), beside_of(conn, stored))
     name = file_name(f"{stored.job.name} {kind}", "pdf")
     return Response(
         made, media_type="application/pdf", headers={"content-disposition": f'attachment; filename="{name}"'}
@@ -41,6 +40,7 @@ def sheet_file(job_id: int, kind: str, conn: Db) -> Response:
 @router.get("/jobs/{job_id}/sheet/{kind}")
 def print_sheet(job_id: int, kind: str, request: Request, conn: Db) -> Response:
     """A paper alone, to be printed."""
-    shown = paper_of(one_job(conn, job_id), _known(kind), latest_visits(conn, job_id, 1), setting(conn, "currency"))
+    stored = one_job(conn, job_id)
+    shown = paper_of(stored, _known(kind), beside_of(conn, stored))
     narrow = draw(job_id, shown["job"].name, shown["a"], STAGE_DRAWN[kind], size="narrow")
     return page(request, "papers/page.html", {**shown, "drawing_for_phone": narrow, "papers": PAPERS})

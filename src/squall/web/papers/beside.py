@@ -1,0 +1,40 @@
+"""What stands on a paper beside the job: its last readings, the owner's money, the kit's birth certificate."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from sqlite3 import Connection
+
+from squall.job.document.job import Visit
+from squall.store.jobs import Stored
+from squall.store.log import latest_visits
+from squall.store.proofs import Birth, birth_of
+from squall.store.shelf import setting
+
+
+@dataclass(frozen=True)
+class Beside:
+    """What the database knows of a job's paper.
+
+    Attributes
+    ----------
+    visits : sequence of Visit
+        Newest first; the last one is told.
+    currency : str
+        Code of the owner's money; empty if nobody said.
+    birth : Birth or None
+        The chosen kit's birth certificate.
+    """
+
+    visits: Sequence[Visit] = ()
+    currency: str = ""
+    birth: Birth | None = None
+
+
+NOTHING = Beside()
+
+
+def beside_of(conn: Connection, stored: Stored) -> Beside:
+    """All of it for a job."""
+    option = stored.job.option
+    birth = None if option is None else birth_of(conn, stored.id, option.id)
+    return Beside(latest_visits(conn, stored.id, 1), setting(conn, "currency"), birth)
