@@ -12,8 +12,8 @@ from squall.demo import demo_jobs
 from squall.job.document.fields import check_all, edit
 from squall.job.document.job import Job
 from squall.job.edit.rows import add_typed_row, remove_row
-from squall.job.fitted.for_now import for_now_cautions, overdue
-from squall.job.fitted.quote import promises, quote_figures, quote_of
+from squall.job.kept.for_now import for_now_cautions, overdue
+from squall.job.kept.quote import promises, quote_figures, quote_of
 from squall.job.worked.assess import assess, physics_key
 
 GOATS, TERRACES, DUCKS, DONKEYS, _ = demo_jobs()

@@ -86,6 +86,7 @@ _ALL = (
           own_parts={"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"}, first=later("Test points")),
     Stage("commission", later("First plug"), later("every test before it is handed over, in the order of a careful hand"), under="prove"),
     Stage("fault", later("Fault"), later("what is wrong, and which look is worth the walk"), "x"),
+    Stage("keep", later("Keep"), later("is it wearing, what is due"), "e", charts=True),
 )  # fmt: skip
 
 STAGES: dict[str, Stage] = {stage.key: stage for stage in _ALL}

@@ -64,7 +64,7 @@ DELETE_JOB = "DELETE FROM job WHERE id = :id"
 # Photos, ticks, searches and a first day's tests follow a removed job under its number there, below nil, and come back with it.
 MOVES = tuple(
     f"UPDATE {table} SET job_id = :now WHERE job_id = :before"
-    for table in ("photo", "fit_tick", "fault_search", "proof", "birth")
+    for table in ("photo", "fit_tick", "fault_search", "proof", "birth", "upkeep")
 )
 INSERT_REMOVED = "INSERT INTO removed_job (removed_at, document) VALUES (:at, :document)"
 SELECT_REMOVED = "SELECT id, document FROM removed_job WHERE :id IS NULL OR id = :id ORDER BY id DESC LIMIT 1"

@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,6 +26,8 @@ _LIGHT_GUESS, _LIGHT_UNREAD, _LIGHT_READ = 550.0, 0.45, 0.05
 _NINETY = 1.645
 # Draws from the last estimate by which the flow's band is worked.
 _DRAWS = 400
+# Draws that are tried for those, and how far below nothing still counts as nothing, of what may be there at first. [-], [-]
+_TRIED, _HAIR = 8192, 0.1
 # How far the chain's own flow may be from a yard's, one standard deviation. [-]
 _MODEL_OFF = 0.025
 # An alarm wants a level this many deviations from nothing.
@@ -122,8 +125,8 @@ def _legs(chain: Chain, visits: Sequence[Visit], ends: date, *, read_first: bool
     return legs
 
 
-def _estimated(chain: Chain, visits: Sequence[Visit], ends: date) -> tuple[Smoothed, list[Leg]]:
-    """Whoever cleans may read before it or after it: whichever fits the readings better."""
+def _estimated(chain: Chain, visits: Sequence[Visit], ends: date) -> tuple[Smoothed, list[Leg], bool]:
+    """Whoever cleans may read before it or after it: whichever fits the readings better, and whether that is before."""
     moments = [_moment(chain, visit) for visit in visits]
     legs = _legs(chain, visits, ends, read_first=True)
     found = smooth(chain, moments, legs[:-1])
@@ -131,12 +134,74 @@ def _estimated(chain: Chain, visits: Sequence[Visit], ends: date) -> tuple[Smoot
         other = _legs(chain, visits, ends, read_first=False)
         after = smooth(chain, moments, other[:-1])
         if after.fits > found.fits + 1.0:
-            return after, other
-    return found, legs
+            return after, other, False
+    return found, legs, True
 
 
-def wear(chain: Chain, visits: Sequence[Visit], ask: Ask) -> Worn:
-    """What has worn on a kit, and what its outlet gives on some day.
+@dataclass(frozen=True, eq=False)
+class Estimate:
+    """What the visits tell of a kit's states: asked at any later day, with anything done meanwhile.
+
+    Attributes
+    ----------
+    chain : Chain
+        The kit as stated.
+    last : date or None
+        Day of the last visit; None without any.
+    mean, covariance : NDArray
+        At the last visit, its readings counted. [states' units]
+    done : tuple of str
+        What was done after those readings.
+    alarms : tuple of Alarm
+        What had worn beyond doubt by then.
+    """
+
+    chain: Chain
+    last: date | None
+    mean: Floats
+    covariance: Floats
+    done: tuple[Done, ...]
+    alarms: tuple[Alarm, ...]
+
+    def at(self, ask: Ask, done: Sequence[Done] = ()) -> Worn:
+        """What has worn, and what the outlet gives, at a day not before the last visit; as if something were done right after that visit.
+
+        Raises
+        ------
+        BadEvidence
+            For a day before the last visit.
+        """
+        chain, mean, covariance = self.chain, self.mean, self.covariance
+        if self.last is not None:
+            if ask.day < self.last:
+                raise BadEvidence(
+                    Reason("asked-before-the-last-visit", day=ask.day.isoformat(), last=self.last.isoformat())
+                )
+            doing = (*self.done, *done)
+            back = tuple(dict.fromkeys(state for one in doing for state in set_back_by(one, chain)))
+            matrix, added = step_of(Leg((ask.day - self.last).days / _DAYS_A_YEAR, back, "pump-renewed" in doing))
+            mean, covariance = matrix @ mean, matrix @ covariance @ matrix.T + added
+        now = Moment(Lit(ask.irradiance_w_m2, ask.air_c, 0.0), 0.0, {})
+        draws = _drawn(mean, covariance)
+        flow = worked(chain, now, draws[:, :LEVELS], draws[:, 2 * LEVELS : 2 * LEVELS + OFFSETS], draws[:, -1]).out[
+            :, at.FLOW
+        ]
+        label = worked(chain, now, np.zeros((1, LEVELS)), np.zeros((1, OFFSETS)), np.zeros(1)).out[0, at.FLOW]
+        # The chain isn't the yard: a few per cent stay, however much was read.
+        flow = flow * (1.0 + _MODEL_OFF * _bell(len(flow)))
+        low, middle, high = np.quantile(flow, (0.05, 0.5, 0.95))
+        return Worn(
+            levels=tuple(_level(state, draws) for state in states_of(chain)),
+            flow_m3_s=float(middle),
+            flow_low_m3_s=float(low),
+            flow_high_m3_s=float(high),
+            label_flow_m3_s=float(label),
+            alarms=self.alarms,
+        )
+
+
+def estimate(chain: Chain, visits: Sequence[Visit]) -> Estimate:
+    """What a kit's visits tell of its states.
 
     Parameters
     ----------
@@ -144,6 +209,25 @@ def wear(chain: Chain, visits: Sequence[Visit], ask: Ask) -> Worn:
         The kit as stated; it is off by a few per cent from the first day, which is no wear.
     visits : Sequence[Visit]
         In any order.
+    """
+    ordered = sorted(visits, key=lambda visit: visit.day)
+    if not ordered:
+        mean, covariance = beginning()
+        return Estimate(chain, None, mean, covariance, (), ())
+    found, legs, read_first = _estimated(chain, ordered, ordered[-1].day)
+    done = ordered[-1].done if read_first else ()
+    return Estimate(
+        chain, ordered[-1].day, found.means[-1], found.covariances[-1], done, _alarms(chain, ordered, found, legs)
+    )
+
+
+def wear(chain: Chain, visits: Sequence[Visit], ask: Ask) -> Worn:
+    """What has worn on a kit, and what its outlet gives on some day.
+
+    Parameters
+    ----------
+    chain, visits
+        As :func:`estimate` takes them.
     ask : Ask
         The day asked about, not before the last visit.
 
@@ -157,36 +241,7 @@ def wear(chain: Chain, visits: Sequence[Visit], ask: Ask) -> Worn:
     BadEvidence
         For a day asked about that lies before a visit.
     """
-    ordered = sorted(visits, key=lambda visit: visit.day)
-    if ordered and ask.day < ordered[-1].day:
-        raise BadEvidence(
-            Reason("asked-before-the-last-visit", day=ask.day.isoformat(), last=ordered[-1].day.isoformat())
-        )
-    if ordered:
-        found, legs = _estimated(chain, ordered, ask.day)
-        matrix, added = step_of(legs[-1])
-        mean = matrix @ found.means[-1]
-        covariance = matrix @ found.covariances[-1] @ matrix.T + added
-    else:
-        found, legs = None, []
-        mean, covariance = beginning()
-    now = Moment(Lit(ask.irradiance_w_m2, ask.air_c, 0.0), 0.0, {})
-    draws = _drawn(mean, covariance)
-    flow = worked(chain, now, draws[:, :LEVELS], draws[:, 2 * LEVELS : 2 * LEVELS + OFFSETS], draws[:, -1]).out[
-        :, at.FLOW
-    ]
-    label = worked(chain, now, np.zeros((1, LEVELS)), np.zeros((1, OFFSETS)), np.zeros(1)).out[0, at.FLOW]
-    # The chain isn't the yard: a few per cent stay, however much was read.
-    flow = flow * (1.0 + _MODEL_OFF * _bell(len(flow)))
-    low, middle, high = np.quantile(flow, (0.05, 0.5, 0.95))
-    return Worn(
-        levels=tuple(_level(state, draws) for state in states_of(chain)),
-        flow_m3_s=float(middle),
-        flow_low_m3_s=float(low),
-        flow_high_m3_s=float(high),
-        label_flow_m3_s=float(label),
-        alarms=_alarms(chain, ordered, found, legs) if found is not None else (),
-    )
+    return estimate(chain, visits).at(ask)
 
 
 def _bell(count: int) -> Floats:
@@ -197,17 +252,31 @@ def _bell(count: int) -> Floats:
     return spread
 
 
-def _drawn(mean: Floats, covariance: Floats) -> Floats:
-    """Draws from the estimate, levels not below nothing; the same ones whenever it is the same estimate."""
+@lru_cache(maxsize=1)
+def _bells() -> Floats:
+    """Even draws of a bell in every direction, a row a draw."""
     from scipy.special import ndtri
     from scipy.stats import qmc
 
-    even = qmc.Sobol(SIZE, scramble=True, rng=20261127).random(512)[:_DRAWS]
+    even = qmc.Sobol(SIZE, scramble=True, rng=20261127).random(_TRIED)
+    bells: Floats = ndtri(np.clip(even, 1e-6, 1.0 - 1e-6))
+    return bells
+
+
+def _drawn(mean: Floats, covariance: Floats) -> Floats:
+    """Draws from the estimate; the same ones whenever it is the same estimate.
+
+    Nothing wears less than not at all, and what is left of the estimate then is not each state cut off for itself: draws that
+    go below nothing are left out whole, with what went along with them; the least of them stay if too few are left.
+    """
     values, vectors = np.linalg.eigh((covariance + covariance.T) / 2.0)
-    spread: Floats = mean + (ndtri(np.clip(even, 1e-6, 1.0 - 1e-6)) * np.sqrt(np.maximum(values, 0.0))) @ vectors.T
+    spread: Floats = mean + (_bells() * np.sqrt(np.maximum(values, 0.0))) @ vectors.T
+    begins = np.array([WEARING[state].begin for state in STATES])
+    below = np.minimum(spread[:, :LEVELS] / begins + _HAIR, 0.0)
+    kept = spread[np.argsort((below**2).sum(axis=1), kind="stable")[:_DRAWS]]
     for n, state in enumerate(STATES):
-        spread[:, n] = np.clip(spread[:, n], 0.0, WEARING[state].most)
-    return spread
+        kept[:, n] = np.clip(kept[:, n], 0.0, WEARING[state].most)
+    return kept
 
 
 def _level(state: State, draws: Floats) -> Level:

@@ -113,6 +113,9 @@ class Visit(Doc):
     air_c: float
     told_by: Name
     values: Annotated[list[ReadingValue], Field(max_length=20)]
+    # What was done then, as the upkeep's words have it, and what was noted.
+    done: list[Annotated[str, StringConstraints(max_length=40)]] = Field(default_factory=list, max_length=20)
+    note: Annotated[str, StringConstraints(max_length=400)] = ""
 
 
 class Job(Doc):

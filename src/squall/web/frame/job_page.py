@@ -15,7 +15,7 @@ from squall.drawing import draw
 from squall.job.document.fields import FieldSpec, spec_in
 from squall.job.document.paths import as_typed, plain_of, value_in
 from squall.job.document.unsaid import unsaid_of
-from squall.job.fitted.for_now import for_now_cautions
+from squall.job.kept.for_now import for_now_cautions
 from squall.job.stages import MAIN, STAGES, pages_under
 from squall.job.told.need import gravity_cautions
 from squall.job.told.place import air_findings

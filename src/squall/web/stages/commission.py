@@ -11,8 +11,8 @@ from squall.core.faults.checks import caution_of, minutes_of
 from squall.core.faults.commissioning import ORDER
 from squall.core.faults.suspicion import Evidence
 from squall.core.reason import Reason, Spoken
+from squall.job.kept.commission import Kept, Test, light_typed, may_be_kept, shown_by, tests_of
 from squall.job.trouble.chain import chain_of
-from squall.job.trouble.commission import Kept, Test, light_typed, may_be_kept, shown_by, tests_of
 from squall.job.trouble.search import ANSWER_WORDS
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess

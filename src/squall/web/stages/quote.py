@@ -4,7 +4,7 @@ from typing import Any
 
 from fastapi import Request
 
-from squall.job.fitted.quote import promises, quote_figures, quote_of
+from squall.job.kept.quote import promises, quote_figures, quote_of
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import assess
 from squall.job.worked.doubts import doubt_in

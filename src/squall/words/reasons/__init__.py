@@ -13,6 +13,7 @@ from squall.words.reasons import (
     prove,
     sky,
     sources,
+    upkeep,
     years,
 )
 
@@ -29,5 +30,6 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     **prove.SENTENCES,
     **sky.SENTENCES,
     **sources.SENTENCES,
+    **upkeep.SENTENCES,
     **years.SENTENCES,
 }

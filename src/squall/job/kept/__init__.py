@@ -1,0 +1,1 @@
+"""A kit with its owner: what it is offered for, what stands for now, its first day, its upkeep."""

@@ -1,0 +1,282 @@
+"""What a kit's visits mean: what has worn, when that leaves too little water, what each remedy would bring, what is due."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from functools import lru_cache
+
+import numpy as np
+
+from squall.core.errors import BadEvidence, SquallError
+from squall.core.faults.chain import Chain
+from squall.core.faults.checks import checks_of
+from squall.core.reason import Spoken
+from squall.core.upkeep.due import Due, Last, Place, due_of, tasks_of
+from squall.core.upkeep.states import DONE, Done, set_back_by, states_of
+from squall.core.upkeep.wear import Ask, Estimate, Visit, Worn, estimate
+from squall.job.document.job import Job
+from squall.job.document.job import Visit as VisitDoc
+from squall.job.kept.for_now import overdue
+from squall.job.trouble.chain import chain_of
+from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+from squall.job.worked.place import climate_of
+from squall.words import Message, later
+
+# Prove's points by the checks that tell of wear.
+_CHECK_OF = {
+    "open-volts": "source-open-volts", "short-amps": "short-circuit-amps", "rest-volts": "battery-rest-volts",
+    "pump-volts": "pump-volts-on", "pump-amps": "pump-amps-on", "outlet-flow": "outlet-flow",
+}  # fmt: skip
+# The light and air in which what the outlet gives is told. [W/m2], [°C]
+ASK_LIGHT, ASK_AIR = 700.0, 20.0
+# So many of the last visits are read together: older ones tell little more, and each costs time.
+MOST_READ = 40
+# How far ahead is looked, and by what steps. [months]
+AHEAD_MONTHS = 36
+# How far a sound kit may give less than stated: common practice, no source. [-]
+STATED_OFF = 0.1
+# A reading beyond this many times what a sound kit shows is a slip of the meter's range. [-]
+BELIEVABLE = 20.0
+DONE_WORDS: Mapping[Done, Message] = {
+    "panels-cleaned": later("panels cleaned"), "joint-remade": later("a joint made anew"), "pump-cleaned": later("pump cleaned"),
+    "pump-end-renewed": later("pump's end renewed"), "pump-renewed": later("pump renewed"), "hose-mended": later("hose mended"),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Read:
+    """A visit as it is understood, or why it isn't believed."""
+
+    doc: VisitDoc
+    visit: Visit | None
+    doubt: Spoken = ""
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """What something done now would bring: the flow after it, and the day from which even so too little comes. [m3/s]"""
+
+    done: Done
+    flow_m3_s: float
+    short_from: date | None
+
+
+@dataclass(frozen=True)
+class Kept:
+    """What a kit's visits mean today.
+
+    Attributes
+    ----------
+    reads : tuple of Read
+        Every visit, newest first.
+    worn : Worn
+        What has worn, and what the outlet gives today.
+    short_from, soonest, latest : date or None
+        When the worst month falls under the need if nothing is done; and by the ends of the flow's band. None for not within
+        three years.
+    remedies : tuple of Remedy
+        What brings water back, the most first.
+    believed : int
+        How many visits count.
+    """
+
+    reads: tuple[Read, ...]
+    worn: Worn
+    short_from: date | None
+    soonest: date | None
+    latest: date | None
+    remedies: tuple[Remedy, ...]
+    believed: int
+
+    @property
+    def less_beyond_doubt(self) -> bool:
+        """Whether less comes than stated, whichever part it is that wears: even the upper end of the band lies under what a stated kit may be off."""
+        return self.believed > 0 and self.worn.flow_high_m3_s < (1.0 - STATED_OFF) * self.worn.label_flow_m3_s
+
+
+def day_of(at: str) -> date:
+    """The day of a kept moment."""
+    return datetime.fromisoformat(at.replace("Z", "+00:00")).date()
+
+
+def read_visits(chosen: KitAssessment, chain: Chain, docs: Sequence[VisitDoc], today: date, begun: date | None) -> tuple[Read, ...]:  # fmt: skip
+    """Visits of the chosen kit as the estimate takes them; what can't be believed is kept and said.
+
+    Parameters
+    ----------
+    chosen : KitAssessment
+        The kit.
+    chain : Chain
+        As Fault sees it.
+    docs : sequence of VisitDoc
+        Newest first.
+    today, begun : date, date or None
+        A visit after today, or before the kit stood, is not believed.
+    """
+    own = {check.code for check in checks_of(chain)}
+    found = []
+    for doc in docs:
+        if doc.option != chosen.option.name:
+            found.append(Read(doc, None, later("of another kit of this job")))
+            continue
+        day = day_of(doc.at)
+        if day > today:
+            found.append(Read(doc, None, later("its day is yet to come")))
+            continue
+        if begun is not None and day < begun:
+            found.append(Read(doc, None, later("it is older than the kit's birth certificate")))
+            continue
+        readings: dict[str, float | tuple[float, ...]] = {}
+        odd = ""
+        for value in doc.values:
+            check = _CHECK_OF[value.point]
+            if check not in own:
+                continue
+            if (
+                value.expected
+                and not 1.0 / BELIEVABLE < max(value.measured.si, 1e-12) / value.expected < BELIEVABLE
+                and value.measured.si > 0.0
+            ):
+                odd = value.point
+                continue
+            readings[check] = value.measured.si
+        light = None if doc.told_by == "light-not-known" else doc.irradiance_w_m2
+        visit = Visit(day, doc.air_c, light, readings, tuple(one for one in DONE if one in doc.done))
+        doubt: Spoken = (
+            later("one reading is far off anything this kit can show, and left out: was the meter on another range?")
+            if odd
+            else ""
+        )
+        found.append(Read(doc, visit if readings or visit.done else None, doubt))
+    return tuple(found)
+
+
+_Key = tuple[date, float, float | None, tuple[tuple[str, float | tuple[float, ...]], ...], tuple[Done, ...]]
+
+
+@lru_cache(maxsize=32)
+def _estimate(chain: Chain, visits: tuple[_Key, ...]) -> Estimate:
+    return estimate(chain, [Visit(day, air, light, dict(rows), done) for day, air, light, rows, done in visits])
+
+
+def _key(visit: Visit) -> _Key:
+    return visit.day, visit.air_c, visit.irradiance_w_m2, tuple(visit.readings.items()), visit.done
+
+
+def kept_of(a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], today: date, begun: date | None) -> Kept:
+    """What the visits of the chosen kit mean.
+
+    Parameters
+    ----------
+    a, chosen : Assessment, KitAssessment
+        The job worked out, and its kit.
+    docs : sequence of VisitDoc
+        Newest first.
+    today : date
+        The day that is asked about.
+    begun : date or None
+        When the kit's birth certificate was kept.
+    """
+    chain = chain_of(a, chosen)
+    reads = read_visits(chosen, chain, docs, today, begun)
+    believed = [read.visit for read in reads if read.visit is not None][:MOST_READ]
+    found = _estimate(chain, tuple(_key(visit) for visit in believed))
+    ask = Ask(today, ASK_LIGHT, ASK_AIR)
+    worn = found.at(ask)
+    months = _ahead(today)
+    dates = _short(chosen, found, months, ())
+    remedies = []
+    for done in DONE:
+        touched = set(set_back_by(done, chain)) & set(states_of(chain))
+        if not touched or found.last is None:
+            continue
+        after = found.at(ask, (done,))
+        if after.flow_m3_s > worn.flow_m3_s * 1.01:
+            remedies.append(Remedy(done, after.flow_m3_s, _short(chosen, found, months, (done,))[0]))
+    remedies.sort(key=lambda remedy: -remedy.flow_m3_s)
+    return Kept(reads, worn, *dates, tuple(remedies), len(believed))
+
+
+def _ahead(today: date) -> list[date]:
+    return [
+        date(today.year + (today.month - 1 + n) // 12, (today.month - 1 + n) % 12 + 1, 1)
+        for n in range(1, AHEAD_MONTHS + 1)
+    ]
+
+
+# Wear goes slowly: the flow is worked out at so many days ahead, and straight between. [months]
+_SAMPLED = (0, 4, 8, 12, 18, 24, 36)
+
+
+def _short(chosen: KitAssessment, found: Estimate, months: Sequence[date], done: tuple[Done, ...]) -> tuple[date | None, date | None, date | None]:  # fmt: skip
+    """The first of the coming months whose need isn't met any more, by the flow thought of and by both ends of its band.
+
+    Each month's litres are those of the kit as stated, times what is left of its flow in good light.
+    """
+    today = months[0] - timedelta(days=31)
+    sampled = [found.at(Ask(day, ASK_LIGHT, ASK_AIR), done) for day in (max(today, found.last or today) + timedelta(days=30 * n) for n in _SAMPLED)]  # fmt: skip
+    label = sampled[0].label_flow_m3_s
+    if label <= 0.0:
+        return None, None, None
+    flows = (
+        [one.flow_m3_s for one in sampled],
+        [one.flow_low_m3_s for one in sampled],
+        [one.flow_high_m3_s for one in sampled],
+    )
+    litres = chosen.season.average_litres
+    days: list[date | None] = []
+    for course in flows:
+        left = np.interp([(day - months[0]).days / 30.0 + 1.0 for day in months], _SAMPLED, course) / label
+        short = [
+            day
+            for day, share in zip(months, left, strict=True)
+            if float(litres[day.month - 1]) * share < chosen.need_l[day.month - 1]
+        ]
+        days.append(short[0] if short else None)
+    return days[0], days[1], days[2]
+
+
+def place_of(job: Job, a: Assessment, chosen: KitAssessment) -> Place:
+    """What the chosen kit and its place ask to be looked after."""
+    carries, kit = job.carries, chosen.kit
+    try:
+        months = climate_of(a.job, a.parts).months
+        frost = tuple(number for number, month in enumerate(months, start=1) if month.t_min_c < 0.0)
+    except SquallError:
+        frost = ()
+    tilts = () if job.mount.second_tilt is None else (job.mount.second_first, job.mount.second_last % 12 + 1)
+    return Place(
+        gritty=carries.sand or carries.silt or carries.clay or carries.weed or carries.leaves,
+        chemistry="" if kit.battery is None else kit.battery.chemistry,
+        hangs=kit.pump.placement != "surface" and job.water in ("well", "cistern"),
+        drips=job.need_by != "litres" and any(use.kind == "drip" for use in job.uses),
+        roof=job.water == "cistern" and job.roof.used,
+        tilts=tilts,
+        frost=frost,
+        life_h=chosen.kit.life_h,
+        hours_a_year=chosen.season.hours_a_year,
+    )
+
+
+def jobs_due(job: Job, a: Assessment, chosen: KitAssessment, lasts: Mapping[str, Last], begun: date) -> tuple[Due, ...]:
+    """Everything that is due on the chosen kit, the soonest first."""
+    return due_of(tasks_of(place_of(job, a, chosen)), lasts, begun)
+
+
+def late_count(job: Job, due: Sequence[Due], today: date) -> int:
+    """How many jobs, and parts that were for now, are over their day."""
+    return sum(1 for one in due if one.late(today)) + len(overdue(job, today))
+
+
+def put_off_day(today: date, days: int) -> date:
+    """The day that so many days lead to.
+
+    Raises
+    ------
+    BadEvidence
+        For none, or for more than a year.
+    """
+    if not 1 <= days <= 366:
+        raise BadEvidence(later("Put it off by 1 to 366 days."))
+    return today + timedelta(days=days)

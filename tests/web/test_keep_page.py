@@ -1,0 +1,103 @@
+"""Keep: a visit is logged in any unit, what is due is done or put off with a reason, and a calendar program reads it."""
+
+from datetime import UTC, datetime, timedelta
+
+import vobject
+from bs4 import BeautifulSoup
+
+
+def plain(words: str) -> str:
+    return " ".join(words.replace("\u202f", "").replace("\u00a0", " ").split())
+
+
+def visit(client, *, job: int = 1, **form):
+    return client.change(f"/jobs/{job}/keep/visit", form)
+
+
+def due(client, task: str, **more):
+    return client.change("/jobs/1/keep/due", {"task": task, **more})
+
+
+def rows_of(answer) -> dict[str, str]:
+    soup = BeautifulSoup(answer.text, "html.parser")
+    return {
+        row["id"].removeprefix("due-"): plain(row.select_one(".gist").text) for row in soup.select(".due-list > li")
+    }
+
+
+def test_a_visit_is_kept_with_what_was_done_and_seen_under_prove(client) -> None:
+    page = visit(
+        client,
+        light="700 W/m2",
+        **{"outlet-flow": "1.05 gpm", "pump-volts": "13 V", "done-panels-cleaned": "yes", "note": "mud on the screen"},
+    )
+    assert page.status_code == 200
+    told = plain(page.text)
+    assert "The visit is kept." in told
+    assert "Done: panels cleaned." in told
+    assert "mud on the screen" in told
+    assert "1.05 gpm" in client.get("/jobs/1/export.json").text
+    assert "Too few visits to foretell anything: 2 of 3." in told
+
+
+def test_a_note_alone_is_a_visit_and_nothing_at_all_is_none(client) -> None:
+    assert visit(client, note="all well").status_code == 200
+    empty = visit(client)
+    assert empty.status_code == 422
+    assert "Nothing is typed yet" in empty.text
+
+
+def test_wrong_input_is_told_and_nothing_typed_is_lost(client) -> None:
+    tomorrow = (datetime.now(UTC).date() + timedelta(days=2)).isoformat()
+    for form, said in (
+        ({"outlet-flow": "much"}, "much"), ({"on": tomorrow, "note": "x"}, "yet to come"), ({"on": "soon", "note": "x"}, "is not a day"),
+        ({"on": "1889-01-01", "note": "x"}, "before any kit"), ({"pump-volts": "-3 V"}, "less than nothing"), ({"light": "9e9 W/m2", "note": "x"}, "allowed"),
+    ):  # fmt: skip
+        answer = visit(client, **form)
+        assert answer.status_code == 422, form
+        assert said in plain(answer.text), form
+        assert all(f'value="{text}"' in answer.text for text in form.values()), form
+    assert visit(client, job=5, note="x").status_code == 404
+
+
+def test_what_is_due_is_done_put_off_and_taken_back(client) -> None:
+    today = datetime.now(UTC).date()
+    assert "late" in rows_of(client.get("/jobs/1/keep"))["screen"], (
+        "the demo's only visit is older than its screen's interval"
+    )
+    done = due(client, "screen")
+    assert "late" not in rows_of(done)["screen"]
+    off = due(client, "box", days="200", why="no ladder")
+    assert "put off: no ladder" in rows_of(off)["box"]
+    assert (today + timedelta(days=200)).isoformat() in rows_of(off)["box"]
+    for form, said in (
+        ({"task": "box", "days": "9"}, "Say why"), ({"task": "box", "days": "many", "why": "x"}, "no count of days"),
+        ({"task": "box", "days": "999", "why": "x"}, "1 to 366"), ({"task": "fly"}, "no such job"), ({"task": "battery"}, "no such job"),
+    ):  # fmt: skip
+        answer = client.change("/jobs/1/keep/due", form)
+        assert answer.status_code in (404, 422)
+        assert said in plain(answer.text)
+    back = client.change("/jobs/1/keep/undue", {"task": "screen"})
+    assert "late" in rows_of(back)["screen"]
+    assert client.change("/jobs/1/keep/undue", {"task": "screen"}).status_code == 404
+
+
+def test_another_program_reads_the_calendar(client) -> None:
+    due(client, "box", days="20", why="rain; and mud, too")
+    client.change("/jobs/1/row", {"stage": "fit", "list": "fit.for_now", "what": "25 A fuse", "until": "2027-01-09"})
+    answer = client.get("/jobs/1/keep/calendar.ics")
+    assert answer.headers["content-type"].startswith("text/calendar")
+    events = list(vobject.readOne(answer.text).vevent_list)
+    assert len(events) == len(rows_of(client.get("/jobs/1/keep"))) + 1
+    assert len({event.uid.value for event in events}) == len(events)
+    shown = {plain(event.summary.value): event for event in events}
+    fuse = next(event for name, event in shown.items() if "25 A fuse" in name)
+    assert fuse.dtstart.value.isoformat() == "2027-01-09"
+    assert any(
+        "Put off: rain; and mud, too" in event.description.value for event in events if hasattr(event, "description")
+    )
+    assert client.get("/jobs/5/keep/calendar.ics").status_code == 404
+
+
+def test_without_a_kit_there_is_nothing_to_keep(client) -> None:
+    assert "No kit is chosen that works" in client.get("/jobs/5/keep").text
