@@ -1,5 +1,5 @@
-"""The command: ``squall serve``, ``demo``, ``sum``, ``parts``, ``export``, ``sheet``, ``import``, ``backup``, ``bench``,
-``passphrase``.
+"""The command: ``squall serve``, ``demo``, ``sum``, ``parts``, ``export``, ``sheet``, ``import``, ``backup``, ``restore``,
+``doctor``, ``bench``, ``passphrase``.
 """
 
 import gc
@@ -51,6 +51,7 @@ def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
     gc.disable()
     import uvicorn
 
+    from squall.store.copies import said_to_serve
     from squall.web.app import create_app, warm
     from squall.web.settings import Settings
 
@@ -78,7 +79,8 @@ def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
         threading.Timer(1.5, webbrowser.open, args=(address,)).start()
     gc.freeze()
     gc.enable()
-    uvicorn.run(application, host=host, port=port, log_level="warning")
+    with said_to_serve(settings.database, port):
+        uvicorn.run(application, host=host, port=port, log_level="warning")
 
 
 @app.command()
@@ -209,8 +211,8 @@ def backup(
     data: DataOption = None,
 ) -> None:
     """Copy the database, even while Squall runs."""
-    from squall.store.database import backup as copy
-    from squall.store.database import backup_name
+    from squall.store.copies import backup as copy
+    from squall.store.copies import backup_name
     from squall.web.settings import Settings
 
     path = Settings(_data(data)).database
@@ -219,6 +221,39 @@ def backup(
     except SquallError as error:
         raise _fail(error) from error
     typer.echo(f"copied to {target}")
+
+
+@app.command()
+def restore(
+    copy: Annotated[Path, typer.Argument(help="A copy that backup made, or a daily one.")], data: DataOption = None
+) -> None:
+    """Put a copy back in the place of the database, while Squall doesn't run; what stood there is kept aside."""
+    from squall.store.copies import restore as put_back
+    from squall.store.database import migrations
+    from squall.web.settings import Settings
+
+    try:
+        aside = put_back(Settings(_data(data)).database, copy, migrations()[-1][0])
+    except SquallError as error:
+        raise _fail(error) from error
+    typer.echo(f"put back from {copy}" + (f"; what stood there is at {aside}" if aside is not None else ""))
+
+
+@app.command()
+def doctor(data: DataOption = None) -> None:
+    """Say what is wrong with a data folder; ends with 1 if something is."""
+    from squall.store.copies import copies_of
+    from squall.store.copies import doctor as look
+    from squall.store.database import migrations
+    from squall.web.settings import Settings
+
+    path = Settings(_data(data)).database
+    wrong = look(path, migrations()[-1][0])
+    for line in wrong or ["nothing is wrong"]:
+        typer.echo(line)
+    typer.echo(f"{len(copies_of(path))} copies in {path.parent / 'backups'}")
+    if wrong:
+        raise typer.Exit(1)
 
 
 @app.command()

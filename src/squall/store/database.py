@@ -5,11 +5,11 @@ import sqlite3
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
-from datetime import UTC, datetime
 from importlib.resources import files
 from pathlib import Path
 
 from squall.core.errors import BadFile, Busy
+from squall.store.copies import backup, backup_name
 from squall.words import later
 
 FILE_NAME = "squall.sqlite3"
@@ -87,47 +87,6 @@ def prepare(path: Path) -> None:
         raise BadFile(later("{path} is not a Squall database: {error}.", path=path, error=error)) from error
     finally:
         conn.close()
-
-
-def backup_name(path: Path, why: str) -> Path:
-    """Where a backup goes: the folder ``backups`` beside the database, named by time."""
-    folder = path.parent / "backups"
-    folder.mkdir(parents=True, exist_ok=True)
-    stamp = datetime.now(UTC).strftime("%Y%m%d-%H%M%S-%f")
-    return folder / f"squall-{stamp}-{why}.sqlite3"
-
-
-def backup(path: Path, target: Path) -> Path:
-    """Copy a database that may be in use, by SQLite's online backup.
-
-    Parameters
-    ----------
-    path, target : Path
-        From, to; an existing target is not overwritten.
-
-    Returns
-    -------
-    Path
-        The target.
-
-    Raises
-    ------
-    BadFile
-        If there is nothing to copy, or the target exists.
-    """
-    if not path.exists():
-        raise BadFile(later("There is no database at {path}.", path=path))
-    if target.exists():
-        raise BadFile(later("{target} exists already; choose another name.", target=target))
-    target.parent.mkdir(parents=True, exist_ok=True)
-    source = sqlite3.connect(path)
-    copy = sqlite3.connect(target)
-    try:
-        source.backup(copy)
-    finally:
-        copy.close()
-        source.close()
-    return target
 
 
 class _Writer:

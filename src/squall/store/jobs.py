@@ -56,8 +56,8 @@ SELECT_ONE = """
     FROM job WHERE id = :id
 """
 INSERT_JOB = """
-    INSERT INTO job (revision, created_at, changed_at, document)
-    VALUES (1, :at, :at, :document)
+    INSERT INTO job (id, revision, created_at, changed_at, document)
+    VALUES ((SELECT highest + 1 FROM counted WHERE what = 'job'), 1, :at, :at, :document)
 """
 UPDATE_JOB = "UPDATE job SET revision = :revision, changed_at = :at, document = :document WHERE id = :id"
 DELETE_JOB = "DELETE FROM job WHERE id = :id"
@@ -134,12 +134,18 @@ def lean(job: Job) -> Job:
 def add_job(conn: sqlite3.Connection, job: Job, who: str, what: Spoken = JOB_MADE) -> Stored:
     """Keep a new job, its visits as rows of their own."""
     with transaction(conn):
-        at, document = now_text(), lean(job).model_dump_json()
-        job_id = conn.execute(INSERT_JOB, {"at": at, "document": document}).lastrowid
-        assert job_id is not None
-        put_visits(conn, job_id, [(visit.id, visit) for visit in job.visits])
-        _append(conn, Entry(job_id, 1, None, at, who, what, document=document))
+        job_id = _put(conn, job, who, what)
     return one_job(conn, job_id)
+
+
+def _put(conn: sqlite3.Connection, job: Job, who: str, what: Spoken) -> int:
+    """The rows of a new job, and its number; the caller owns the transaction."""
+    at, document = now_text(), lean(job).model_dump_json()
+    job_id = conn.execute(INSERT_JOB, {"at": at, "document": document}).lastrowid
+    assert job_id is not None
+    put_visits(conn, job_id, [(visit.id, visit) for visit in job.visits])
+    _append(conn, Entry(job_id, 1, None, at, who, what, document=document))
+    return job_id
 
 
 @dataclass(frozen=True)
@@ -352,15 +358,15 @@ def restore_deleted(conn: sqlite3.Connection, who: str, removed: int | None = No
     NotFound
         If none was deleted, or that one is back already.
     """
-    row = conn.execute(SELECT_REMOVED, {"id": removed}).fetchone()
-    if row is None:
-        raise NotFound(later("No job was deleted.") if removed is None else later("That job is back already."))
-    stored = add_job(conn, Job.model_validate_json(row["document"]), who, later("deleted job brought back"))
     with transaction(conn):
+        row = conn.execute(SELECT_REMOVED, {"id": removed}).fetchone()
+        if row is None:
+            raise NotFound(later("No job was deleted.") if removed is None else later("That job is back already."))
+        job_id = _put(conn, Job.model_validate_json(row["document"]), who, later("deleted job brought back"))
         for move in MOVES:
-            conn.execute(move, {"now": stored.id, "before": -row["id"]})
+            conn.execute(move, {"now": job_id, "before": -row["id"]})
         conn.execute(DELETE_REMOVED, {"id": row["id"]})
-    return stored
+    return one_job(conn, job_id)
 
 
 def last_deleted(conn: sqlite3.Connection) -> str | None:

@@ -4,6 +4,7 @@ import logging
 import threading
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager
+from datetime import UTC, datetime
 from pathlib import Path
 
 from fastapi import FastAPI, Request, Response
@@ -15,6 +16,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from squall import __version__
 from squall.core.errors import Busy, SquallError
+from squall.store.copies import daily
 from squall.store.database import connect, prepare
 from squall.store.history import thin
 from squall.web import access
@@ -78,6 +80,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_exception_handler(SquallError, squall_error)
     app.add_exception_handler(HTTPException, http_error)
     app.add_exception_handler(RequestValidationError, validation_error)
+    app.add_exception_handler(OverflowError, beyond_counting)
     app.add_exception_handler(Exception, crash)
     return app
 
@@ -105,6 +108,7 @@ def warm(app: FastAPI) -> None:
         try:
             warm_up()
             _thin(app.state.settings.database)
+            _copy_of_today(app.state.settings.database)
         finally:
             app.state.warmed.set()
 
@@ -122,6 +126,14 @@ def _thin(path: Path) -> None:
         log.info("history is thinned at the next start")
     finally:
         conn.close()
+
+
+def _copy_of_today(path: Path) -> None:
+    """A copy of the data once a day; where it can't be made, that is logged and nothing else waits for it."""
+    try:
+        daily(path, datetime.now(UTC).date())
+    except (SquallError, OSError) as error:
+        log.error("today's copy of the data could not be made: %s", error)
 
 
 def _wants_json(request: Request) -> bool:
@@ -161,6 +173,13 @@ def validation_error(request: Request, error: Exception) -> Response:
     first = error.errors()[0]
     field = ".".join(str(part) for part in first["loc"][1:])
     return _answer(request, 422, say("That can't be"), f"{field or 'The request'}: {first['msg']}.")
+
+
+def beyond_counting(request: Request, error: Exception) -> Response:
+    """A number of a row beyond what a database counts to: nothing can be there."""
+    if "SQLite INTEGER" not in str(error):
+        return crash(request, error)
+    return _answer(request, 404, say("Not here"), say("There is nothing of so large a number."))
 
 
 def crash(request: Request, error: Exception) -> Response:
