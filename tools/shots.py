@@ -16,9 +16,9 @@ BASE = f"http://127.0.0.1:{PORT}"
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 LAPTOP, PHONE = (1280, 800), (390, 844)
 SHOTS = [
-    ("jobs", "/", LAPTOP), ("survey", "/jobs/1/survey", LAPTOP), ("place", "/jobs/1/place?see=44.5+N+7.6+E", LAPTOP), ("need", "/jobs/1/need", LAPTOP),
+    ("jobs", "/", LAPTOP), ("survey", "/jobs/1/survey", LAPTOP), ("need", "/jobs/1/need", LAPTOP),
     ("lift", "/jobs/1/lift", LAPTOP), ("power", "/jobs/1/power", LAPTOP), ("kits", "/jobs/1/kits", LAPTOP),
-    ("years", "/jobs/1/years", LAPTOP), ("join", "/jobs/1/join", LAPTOP),
+    ("years", "/jobs/1/years", LAPTOP), ("commission", "/jobs/1/commission", LAPTOP), ("keep", "/jobs/1/keep", LAPTOP),
     ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
     ("circuit", "/jobs/2/circuit", LAPTOP), ("fit", "/jobs/4/fit", LAPTOP), ("fault", "/jobs/1/fault", LAPTOP), ("parts", "/parts?family=panels", LAPTOP),
     ("phone-jobs", "/", PHONE), ("phone-survey", "/jobs/4/survey", PHONE),
@@ -27,9 +27,7 @@ SHOTS = [
 
 SCROLLED = {
     "phone-prove": "readings",
-    "place": "light",
     "years": "calendar",
-    "join": "part-panel",
     "kits": "kits-found",
 }
 
@@ -45,6 +43,14 @@ def take(page: Page, name: str, address: str) -> None:
         page.get_by_role("button", name="Run the years").click()
         page.locator(".years-say").wait_for(timeout=60_000)
         page.goto(f"{BASE}{address}?year=0&day=140")
+    if name == "commission":
+        for check, typed in (("light", "800 W/m2"), ("panel-open-volts", "20.5 20.7"), ("cable-loop-ohms", "1.9 ohm")):
+            page.evaluate(
+                "id => document.querySelectorAll(id).forEach(fold => { fold.open = true; })", f"#proof-{check}"
+            )
+            page.locator(f"#shown-{check}").fill(typed)
+            page.locator(f"#shown-{check}").press("Enter")
+            page.wait_for_timeout(900)
     if name == "fault":
         page.get_by_label("Ran, then stopped").check()
         page.get_by_label("Full sun, sharp shadows").check()

@@ -45,7 +45,8 @@ CROSSED = """() => {
 }"""
 
 
-IN_A_FIELD = "!!document.activeElement.closest('#work') && document.activeElement.matches('input, select, textarea')"
+# On Fit the step's tick is what is filled in.
+IN_A_FIELD = "!!document.activeElement.closest('#work') && document.activeElement.matches('input, select, textarea, .tick-button')"
 
 
 def test_the_work_begins_high_and_fills_the_screen_and_no_word_is_crossed(laptop: Page) -> None:
@@ -70,7 +71,7 @@ def test_on_a_phone_the_first_control_is_near_and_no_page_is_endless(phone: Page
             expect(phone.locator("#trial-words")).to_be_visible(timeout=60_000)
             phone.locator(".kits tbody tr").first.wait_for()
         first = phone.evaluate(
-            "[...document.querySelectorAll('#work :is(input:not([type=hidden]),select,textarea,button,summary)')].find(e => e.checkVisibility() && e.getBoundingClientRect().height > 0).getBoundingClientRect().top + scrollY"
+            "[...document.querySelectorAll('#work :is(input:not([type=hidden]),select,textarea,button,summary)')].concat([...document.querySelectorAll('#work .block a')]).find(e => e.checkVisibility() && e.getBoundingClientRect().height > 0).getBoundingClientRect().top + scrollY"
         )
         assert first <= FIRST_CONTROL, path
         assert phone.evaluate("document.documentElement.scrollHeight") <= TALLEST, path

@@ -50,7 +50,7 @@ def test_every_page_of_every_job_belongs_to_power(client, number: int, name: str
     assert answer.status_code == 200
     page = soup(answer)
     assert page.select_one(".tape a[aria-current]").text.strip() == "Power"
-    assert page.select_one(".under a[aria-current]").text.strip() == str(STAGES[name].name)
+    assert page.select_one(".under [aria-current]").text.strip() == str(STAGES[name].name)
     ids = [tag["id"] for tag in page.select("[id]")]
     assert len(ids) == len(set(ids))
 
