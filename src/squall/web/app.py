@@ -25,7 +25,7 @@ from squall.web.frame import edits, stage_pages
 from squall.web.frame.background import Background
 from squall.web.frame.pages import STATIC, page, status_of
 from squall.web.frame.warming import warm_up
-from squall.web.lists import find, jobs, one_part, part_files, parts, preferences, sums
+from squall.web.lists import find, jobs, one_part, part_files, parts, practise, preferences, sums
 from squall.web.papers import field_file, photos, sheets
 from squall.web.settings import Settings
 from squall.words import say
@@ -67,7 +67,20 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.part_lists = part_files.Waiting()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
-    for part in (access, preferences, jobs, find, sheets, field_file, photos, sums, parts, part_files, one_part):
+    for part in (
+        access,
+        preferences,
+        jobs,
+        find,
+        sheets,
+        field_file,
+        photos,
+        sums,
+        parts,
+        part_files,
+        one_part,
+        practise,
+    ):
         app.include_router(part.router)
     for router in stage_pages.routers():
         app.include_router(router)

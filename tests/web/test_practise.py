@@ -1,0 +1,101 @@
+"""Practise: the same lesson hides the same fault, shows the same readings, stops what isn't safe, and keeps its secret until something is named."""
+
+from urllib.parse import parse_qs, urlparse
+
+import pytest
+from bs4 import BeautifulSoup
+
+from squall.core.errors import NotFound
+from squall.core.faults.causes import CAUSES
+from squall.standins.kits import KITS
+from squall.standins.play import faults_of
+from squall.standins.practice import LEVELS, lesson_of, play, worth_of
+
+
+def plain(words: str) -> str:
+    return " ".join(words.replace("\u202f", "").replace("\u00a0", " ").split())
+
+
+@pytest.mark.parametrize("kit", KITS)
+def test_a_lesson_is_the_same_whenever_it_is_played(kit) -> None:
+    for level in LEVELS:
+        one = lesson_of(kit, level, 7)
+        assert one == lesson_of(kit, level, 7)
+        assert one.fault in faults_of(KITS[kit])
+    acts = ["turns", "outlet-flow", "off", "cable-loop-ohms"]
+    first, again = play(one, acts), play(one, acts)
+    assert first == again
+    assert play(one, acts[:2]).evidence == first.evidence[:2], "what was read stays read"
+
+
+def test_many_lessons_hide_many_faults() -> None:
+    hidden = {lesson_of("panels", "usual", number).fault for number in range(60)}
+    assert len(hidden) > 12
+    assert {lesson_of("panels", "hard", number).fault for number in range(40)}.isdisjoint(
+        {"fuse-blown", "panels-dirty"}
+    )
+
+
+def test_what_wants_it_dead_is_stopped_and_what_wants_it_on_shows_nothing_off() -> None:
+    one = lesson_of("battery", "plain", 3)
+    bad = play(one, ["motor-ohms"])
+    assert bad.unsafe == 1
+    assert bad.evidence == []
+    good = play(one, ["off", "motor-ohms"])
+    assert good.unsafe == 0
+    assert len(good.evidence) == 1
+    assert not good.on
+    idle = play(one, ["off", "outlet-flow"])
+    assert idle.evidence == []
+    assert idle.acts[-1].idle
+    assert play(one, ["fly", "panel-open-volts"]).acts == (), "no such look, and no panels"
+
+
+def test_each_look_is_told_what_it_was_worth() -> None:
+    one = lesson_of("battery", "plain", 3)
+    worth = worth_of(one, play(one, ["turns", "outlet-flow"]))
+    assert [row.act.code for row in worth] == ["turns", "outlet-flow"]
+    assert all(row.bits >= 0.0 and 0.0 <= row.truth_share <= 1.0 for row in worth)
+    assert worth[0].best_bits > 0.0
+    assert worth_of(one, play(one, [])) == ()
+    for wrong in (("goats", "plain", 1), ("battery", "easy", 1), ("battery", "plain", -1)):
+        with pytest.raises(NotFound):
+            lesson_of(*wrong)
+
+
+def test_the_page_keeps_its_secret_until_something_is_named(client) -> None:
+    fault = lesson_of("panels", "plain", 2).fault
+    page = client.get("/practise/lesson?kit=panels&level=plain&number=2&acts=turns")
+    soup = BeautifulSoup(page.text, "html.parser")
+    links = [link["href"] for link in soup.select("#looks a")]
+    assert all(fault not in link for link in links)
+    assert not soup.select("#truth")
+    assert "selected" not in str(soup.select_one("#named"))
+    following = client.get(links[3])
+    assert parse_qs(urlparse(links[3]).query)["acts"][0].startswith("turns,")
+    assert len(BeautifulSoup(following.text, "html.parser").select("#seen li")) == 2
+    told = client.get(f"/practise/lesson?kit=panels&level=plain&number=2&acts=turns&named={fault}")
+    assert "Right" in told.text
+    other = next(code for code in CAUSES if code != fault and code in faults_of(KITS["panels"]))
+    assert "Not that" in client.get(f"/practise/lesson?kit=panels&level=plain&number=2&named={other}").text
+    assert "That is it" in client.get("/practise/lesson?kit=panels&level=plain&number=2&named=goat").text, (
+        "no such cause, nothing told"
+    )
+
+
+def test_both_units_and_nonsense(client) -> None:
+    client.cookies.set("squall_units", "us")
+    page = client.get("/practise/lesson?kit=battery&level=usual&number=5&acts=outlet-flow")
+    assert "gpm" in plain(page.text)
+    assert "L/min" not in plain(page.text)
+    for query in (
+        "kit=goats",
+        "kit=battery&level=x",
+        "kit=battery&number=-1",
+        "kit=battery&number=zebra",
+        f"kit=battery&number={2**70}",
+    ):
+        assert client.get(f"/practise/lesson?{query}").status_code in (404, 422), query
+    assert client.get("/practise").status_code == 200
+    many = ",".join(["turns"] * 80)
+    assert "the most in one lesson" in client.get(f"/practise/lesson?kit=battery&acts={many}").text
