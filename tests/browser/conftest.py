@@ -9,13 +9,15 @@ from pathlib import Path
 
 import pytest
 import uvicorn
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from squall.demo import fill
 from squall.store.database import connect
 from squall.web.app import create_app
 from squall.web.settings import Settings
 
+# Workers share two cores: what comes late still comes.
+expect.set_options(timeout=20_000)
 CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
 
 

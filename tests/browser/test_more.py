@@ -179,6 +179,9 @@ def test_a_new_job_goes_from_name_to_kit(laptop: Page) -> None:
     expect(laptop.locator("#verdict")).to_contain_text("Nobody has said yet")
     laptop.locator(".tape").get_by_text("Kits").click()
     unsaid = laptop.locator("#unsaid")
+    expect(unsaid.get_by_label("Water comes from")).to_have_value("")
+    unsaid.get_by_label("Water comes from").select_option("stream")
+    expect(laptop.locator("#verdict")).not_to_contain_text("Water comes from")
     for label, typed in (
         ("Lift: pumping water level to outlet", "6 m"),
         ("Length of the hose", "20 m"),

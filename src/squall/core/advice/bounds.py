@@ -5,6 +5,7 @@ into water at the pump's best, falls short of the need holds with no hose and no
 out (tested against the whole ranking): the head is taken at its least, cables and controllers as if they lost nothing.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import inf
 
@@ -123,7 +124,9 @@ class NeedBound:
     shares: Floats
 
 
-def need_bound(panels: tuple[Panel, ...], days: ManyDays, use: Use) -> NeedBound:
+def need_bound(
+    panels: tuple[Panel, ...], days: ManyDays, use: Use, seconds: Callable[[], NDArray[np.float32]] | None = None
+) -> NeedBound:
     """How much of its energy each panel must turn into water, by the months' means and by the days of ten years of made weather.
 
     Parameters
@@ -134,6 +137,8 @@ def need_bound(panels: tuple[Panel, ...], days: ManyDays, use: Use) -> NeedBound
         The years on them.
     use : Use
         What is wanted, how many days may run short, what waits: with a tank or a bank only the months bound.
+    seconds : callable, optional
+        Gives the seconds of the days in which water is taken, where somebody has them already. [s]
     """
     need = np.array(use.need_l)
     asks = need > 0.0
@@ -149,7 +154,7 @@ def need_bound(panels: tuple[Panel, ...], days: ManyDays, use: Use) -> NeedBound
     lit_h = days.weights[..., lights].sum(axis=(1, 2, 3))
     lit = float(np.divide(need, lit_h * 3600.0, out=np.zeros(12), where=lit_h > 0.0).max())
     stored = use.tank is not None or days.shade is not None
-    days_ask = least if stored else np.maximum(least, _by_days(power, days, use))
+    days_ask = least if stored else np.maximum(least, _by_days(power, days, use, seconds))
     slack = 1.0 - YEARS_SLACK
     return NeedBound(least * slack, days_ask * slack, lit * slack, shares)
 
@@ -162,9 +167,9 @@ def drawn_days(days: ManyDays, use: Use) -> ManyDays:
     return days if drawn.all() else replace(days, plane_w_m2=days.plane_w_m2 * drawn[days.month].astype(np.float32))
 
 
-def _by_days(power: Floats, days: ManyDays, use: Use) -> Floats:
+def _by_days(power: Floats, days: ManyDays, use: Use, known: Callable[[], NDArray[np.float32]] | None) -> Floats:
     """What each panel's energy must make so that no more days run short than are allowed; nothing is stored. [L/J]"""
-    seconds = drawn_days(days, use).seconds_of_days()
+    seconds = drawn_days(days, use).seconds_of_days() if known is None else known()
     wanted = use.need_of_days(days.month)
     asks = wanted > 0.0
     joules = seconds[asks] @ power.astype(np.float32)

@@ -70,7 +70,8 @@ class PriceOrder:
         self.joins = list(arrangements(asked.most_panels))
         self.arrays = arrays_of(stock.panels, self.joins)
         self.joiner = Joiner(self.arrays, layout, light)
-        self.need: NeedBound = need_bound(stock.panels, self.days, use)
+        self.gate = YearsGate(layout, light, use)
+        self.need: NeedBound = need_bound(stock.panels, self.days, use, lambda: self.gate.seconds_of(stored=False)[0])
         self.hoses: tuple[Hose | None, ...] = (stock.hoses or (None,)) if layout.hose_m > 0.0 else (None,)
         self.widest_first = sorted(self.hoses, key=lambda h: 0.0 if h is None else -h.inner_diameter_m)
         self.held = [
@@ -90,7 +91,6 @@ class PriceOrder:
         self.found: set[tuple[str, str]] = set()
         self.refused: dict[tuple[str, str], RefusedKits] = {}
         self.dim: list[Dim] = []
-        self.gate = YearsGate(layout, light, use)
         self.quick = Quick(self.joiner, self.days, use, rules)
         self.tables: dict[tuple[str, str | None], LoadTable | None] = {}
         self.weak: list[Left] = []

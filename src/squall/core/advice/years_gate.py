@@ -46,6 +46,10 @@ class YearsGate:
         found = self.seconds.get(stored)
         if found is None:
             days = self.days if stored else drawn_days(self.days, self.use)
+            other = self.seconds.get(not stored)
+            if other is not None and drawn_days(self.days, self.use) is self.days:
+                self.seconds[stored] = other  # the same years: counted once
+                return other
             whole = days.seconds_of_days()
             found = self.seconds[stored] = whole, whole.reshape(len(whole), -1, days.lights_w_m2.size).sum(axis=1)
         return found
