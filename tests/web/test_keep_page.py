@@ -100,4 +100,13 @@ def test_another_program_reads_the_calendar(client) -> None:
 
 
 def test_without_a_kit_there_is_nothing_to_keep(client) -> None:
-    assert "No kit is chosen that works" in client.get("/jobs/5/keep").text
+    assert "No kit is chosen yet" in client.get("/jobs/5/keep").text
+
+
+def test_a_kit_that_would_burn_is_kept_all_the_same_and_says_so(client) -> None:
+    """Whoever has it fitted wants to log it; the same on the hand-over sheet."""
+    page = plain(client.get("/jobs/4/keep").text)
+    assert "Wrong with the kit as it stands" in page
+    assert "its maker allows 32 V" in page
+    assert visit(client, job=4, note="it still runs").status_code == 200
+    assert "Not to be switched on as it is" in client.get("/jobs/4/sheet/handover").text

@@ -13,6 +13,7 @@ from squall.job.told.place import place_words
 from squall.job.told.prove import KIND, light_columns
 from squall.job.told.survey import level_figures
 from squall.job.told.verdict import verdict_of
+from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
@@ -145,7 +146,7 @@ def paper_of(stored: Stored, kind: str, beside: Beside = NOTHING) -> dict[str, A
                 "birth": beside.birth,
                 "will": (),
                 "wont": (),
-                "not_yet": (),
+                "not_yet": not_yet(a, chosen),
             }
             | quote_words(stored)
         )

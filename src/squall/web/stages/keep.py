@@ -19,6 +19,7 @@ from squall.formats.upkeep_calendar import calendar_of
 from squall.job.edit.changes import now_stamp
 from squall.job.kept.upkeep import ASK_LIGHT, DONE_WORDS, MOST_READ, Kept, day_of, jobs_due, kept_of, put_off_day
 from squall.job.told.prove import KIND, Taken, expected_now, now_from, taken_of
+from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.database import connect
@@ -53,7 +54,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
 def shown(conn: Connection, stored: Stored, prefs: Prefs, typed: dict[str, str], problems: dict[str, str] | None = None) -> dict[str, Any]:  # fmt: skip
     """Everything of the page, with what was typed and what was wrong with it."""
     a = assess(stored.job)
-    if a.chosen is None or a.chosen.refusal is not None:
+    if a.chosen is None:
         return {"kept": None}
     today = datetime.now(UTC).date()
     docs = latest_visits(conn, stored.id, 5000)
@@ -64,6 +65,7 @@ def shown(conn: Connection, stored: Stored, prefs: Prefs, typed: dict[str, str],
     now, _ = now_from(a.chosen, {name: typed.get(name, "") for name in ASKED}, prefs.units)
     return {
         "kept": kept, "due": due, "today": today, "birth": birth, "typed": typed, "problems": problems or {}, "done_words": DONE_WORDS,
+        "not_yet": not_yet(a, a.chosen),
         "points": [(one.point, POINTS[one.point]) for one in expected_now(a, a.chosen, now)], "kinds": KIND, "point_names": POINTS,
         "figures": figure_map(flow_figures(kept)), "levels": [(level, level_words(level)) for level in kept.worn.levels],
         "reason": Reason, "shown_visits": kept.reads[:SHOWN_VISITS], "older": max(len(kept.reads) - SHOWN_VISITS, 0), "most_read": MOST_READ,
