@@ -65,16 +65,16 @@ def test_a_lesson_is_looked_into_and_named(screen: Page) -> None:
     expect(screen.locator("#truth")).to_contain_text("It was:")
 
 
-def test_axe_finds_nothing_from_offer_to_upkeep(screen: Page) -> None:
+def test_axe_finds_nothing_from_offer_to_upkeep(laptop: Page) -> None:
     for address in (
         "/jobs/1/quote",
         "/jobs/1/commission",
         "/jobs/1/keep",
         "/practise/lesson?kit=panels&level=plain&number=1&acts=panels,motor-ohms&named=none",
     ):
-        screen.goto(address)
-        screen.evaluate("document.querySelectorAll('details').forEach(fold => { fold.open = true; })")
-        found = Axe().run(screen)
+        laptop.goto(address)
+        laptop.evaluate("document.querySelectorAll('details').forEach(fold => { fold.open = true; })")
+        found = Axe().run(laptop)
         assert not found.response["violations"], [
             (address, v["id"], [n["html"][:160] for n in v["nodes"]]) for v in found.response["violations"]
         ]

@@ -339,7 +339,7 @@ def test_the_doubt_says_how_many_days_run_short_at_its_bad_end(parts) -> None:
 
 def test_the_cheapest_that_holds_is_one_on_the_whole_page(parts) -> None:
     """The trials' cheapest that holds is no dearer than the ranking's, which enters them; both are the verdict's years."""
-    for number, litres in ((0, "757 L"), (1, "900 L")):
+    for number, litres in ((1, "900 L"),):
         job = edit(edit(demo_jobs()[number], "need_by", "litres", parts), "litres", litres, parts)
         job = edit(edit(job, "want.headroom", "1", parts), "want.trough", "0 L", parts)
         a = assess(job)

@@ -163,8 +163,10 @@ class Estimate:
     done: tuple[Done, ...]
     alarms: tuple[Alarm, ...]
 
-    def at(self, ask: Ask, done: Sequence[Done] = ()) -> Worn:
+    def at(self, ask: Ask, done: Sequence[Done] = (), draws: int = _DRAWS) -> Worn:
         """What has worn, and what the outlet gives, at a day not before the last visit; as if something were done right after that visit.
+
+        With fewer draws it is told sooner, and its band more roughly.
 
         Raises
         ------
@@ -182,8 +184,8 @@ class Estimate:
             matrix, added = step_of(Leg((ask.day - self.last).days / _DAYS_A_YEAR, back, "pump-renewed" in doing))
             mean, covariance = matrix @ mean, matrix @ covariance @ matrix.T + added
         now = Moment(Lit(ask.irradiance_w_m2, ask.air_c, 0.0), 0.0, {})
-        draws = _drawn(mean, covariance)
-        flow = worked(chain, now, draws[:, :LEVELS], draws[:, 2 * LEVELS : 2 * LEVELS + OFFSETS], draws[:, -1]).out[
+        drawn = _drawn(mean, covariance)[:: max(_DRAWS // max(draws, 1), 1)]
+        flow = worked(chain, now, drawn[:, :LEVELS], drawn[:, 2 * LEVELS : 2 * LEVELS + OFFSETS], drawn[:, -1]).out[
             :, at.FLOW
         ]
         label = worked(chain, now, np.zeros((1, LEVELS)), np.zeros((1, OFFSETS)), np.zeros(1)).out[0, at.FLOW]
@@ -191,7 +193,7 @@ class Estimate:
         flow = flow * (1.0 + _MODEL_OFF * _bell(len(flow)))
         low, middle, high = np.quantile(flow, (0.05, 0.5, 0.95))
         return Worn(
-            levels=tuple(_level(state, draws) for state in states_of(chain)),
+            levels=tuple(_level(state, drawn) for state in states_of(chain)),
             flow_m3_s=float(middle),
             flow_low_m3_s=float(low),
             flow_high_m3_s=float(high),

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import date, timedelta
 from functools import lru_cache
 
 import numpy as np
@@ -32,6 +32,8 @@ _CHECK_OF = {
 ASK_LIGHT, ASK_AIR = 700.0, 20.0
 # So many of the last visits are read together: older ones tell little more, and each costs time.
 MOST_READ = 40
+# Draws by which days ahead and remedies are told: their bands are rougher, and the page is there sooner.
+ROUGHLY = 100
 # How far ahead is looked, and by what steps. [months]
 AHEAD_MONTHS = 36
 # How far a sound kit may give less than stated: common practice, no source. [-]
@@ -97,7 +99,7 @@ class Kept:
 
 def day_of(at: str) -> date:
     """The day of a kept moment."""
-    return datetime.fromisoformat(at.replace("Z", "+00:00")).date()
+    return date.fromisoformat(at[:10])
 
 
 def read_visits(chosen: KitAssessment, chain: Chain, docs: Sequence[VisitDoc], today: date, begun: date | None) -> tuple[Read, ...]:  # fmt: skip
@@ -191,7 +193,7 @@ def kept_of(a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], toda
         touched = set(set_back_by(done, chain)) & set(states_of(chain))
         if not touched or found.last is None:
             continue
-        after = found.at(ask, (done,))
+        after = found.at(ask, (done,), ROUGHLY)
         if after.flow_m3_s > worn.flow_m3_s * 1.01:
             remedies.append(Remedy(done, after.flow_m3_s, _short(chosen, found, months, (done,))[0]))
     remedies.sort(key=lambda remedy: -remedy.flow_m3_s)
@@ -215,7 +217,7 @@ def _short(chosen: KitAssessment, found: Estimate, months: Sequence[date], done:
     Each month's litres are those of the kit as stated, times what is left of its flow in good light.
     """
     today = months[0] - timedelta(days=31)
-    sampled = [found.at(Ask(day, ASK_LIGHT, ASK_AIR), done) for day in (max(today, found.last or today) + timedelta(days=30 * n) for n in _SAMPLED)]  # fmt: skip
+    sampled = [found.at(Ask(day, ASK_LIGHT, ASK_AIR), done, ROUGHLY) for day in (max(today, found.last or today) + timedelta(days=30 * n) for n in _SAMPLED)]  # fmt: skip
     label = sampled[0].label_flow_m3_s
     if label <= 0.0:
         return None, None, None
