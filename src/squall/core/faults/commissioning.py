@@ -16,7 +16,7 @@ from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check
 from squall.core.faults.readings import MEASURED, OPEN_LOOP_OHM, looks, panel_volts
 from squall.core.faults.suspicion import Evidence, believe
-from squall.core.faults.sweep import Lit, sweep_all
+from squall.core.faults.sweep import Lit, Swept, sweep_all
 
 Group = Literal["before", "dry", "line", "power", "water", "functions"]
 Grade = Literal["good", "wrong", "told"]
@@ -142,11 +142,8 @@ def proofs_of(chain: Chain, lit: Lit, relay: bool = False, first_water_s: float 
     return tuple(found)
 
 
-def _sound_answer(check: Check, chain: Chain, sound: object) -> str:
+def _sound_answer(check: Check, chain: Chain, sound: Swept) -> str:
     """What a sound kit shows to the eye in this light, by its likeliest answer."""
-    from squall.core.faults.sweep import Swept
-
-    assert isinstance(sound, Swept)
     shares = looks(check, NONE, sound, chain, sound).mean(axis=0)
     return check.answers[int(shares.argmax())]
 

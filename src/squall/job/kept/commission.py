@@ -196,6 +196,20 @@ def _grade(proof: Proof, row: Kept, drift: Drift | None, chain: Chain) -> str:
     return found
 
 
+def test_of(code: str, chain: Chain) -> Check:
+    """The test of a code.
+
+    Raises
+    ------
+    NotFound
+        For one that is none, or that this kit doesn't have.
+    """
+    check = known_check(code)
+    if check is None or not check.can(chain):
+        raise NotFound(later("This kit has no such test any more; load the page anew."))
+    return check
+
+
 def shown_by(code: str, typed: str, chain: Chain, units: System) -> tuple[Check, Evidence]:
     """What was typed beside a test, as evidence.
 
@@ -206,9 +220,7 @@ def shown_by(code: str, typed: str, chain: Chain, units: System) -> tuple[Check,
     BadQuantity
         If it can't be read, or can't be.
     """
-    check = known_check(code)
-    if check is None or not check.can(chain):
-        raise NotFound(later("This kit has no such test any more; load the page anew."))
+    check = test_of(code, chain)
     if check.kind is None and typed not in check.answers:
         raise BadQuantity(later("There is no such answer; choose one of the list."))
     piece = evidence_of(check, typed, chain.panels, units)

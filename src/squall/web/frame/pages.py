@@ -8,12 +8,13 @@ from functools import cache, lru_cache
 from hashlib import sha256
 from pathlib import Path
 from sqlite3 import Connection
-from typing import Any, cast
+from typing import Annotated, Any, cast
 
 from fastapi import Request, Response
 from fastapi.responses import HTMLResponse
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 from markupsafe import Markup
+from pydantic import Field
 
 from squall import words
 from squall.core.errors import Busy, NotFound, SquallError
@@ -36,6 +37,8 @@ from squall.words.message import Voice, languages, voice
 from squall.words.units import KINDS, System, number_text, scale, shown, text
 
 STATIC = Path(__file__).parent.parent / "static"
+# The number of a row, as far as the database counts.
+RowId = Annotated[int, Field(ge=0, le=2**63 - 1)]
 THEMES = ("light", "dark", "sun")
 UNIT_COOKIE, THEME_COOKIE, LANGUAGE_COOKIE, TAB_HEADER = (
     "squall_units",

@@ -11,7 +11,7 @@ from squall.core.faults.checks import caution_of, minutes_of
 from squall.core.faults.commissioning import ORDER
 from squall.core.faults.suspicion import Evidence
 from squall.core.reason import Reason, Spoken
-from squall.job.kept.commission import Kept, Test, light_typed, may_be_kept, shown_by, tests_of
+from squall.job.kept.commission import Kept, Test, light_typed, may_be_kept, shown_by, test_of, tests_of
 from squall.job.trouble.chain import chain_of
 from squall.job.trouble.search import ANSWER_WORDS
 from squall.job.wired.not_yet import not_yet
@@ -22,13 +22,12 @@ from squall.store.jobs import Stored, one_job
 from squall.store.proofs import Birth, add_shown, birth_of, keep_birth, remove_shown, shown_of
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page
-from squall.web.frame.pages import Prefs, database, prefs_of, status_of
+from squall.web.frame.pages import Prefs, RowId, database, prefs_of, status_of
 from squall.words import later, say
 from squall.words.units import KINDS, text
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
-RowId = Annotated[int, Field(ge=0, le=2**63 - 1)]
 GROUP_WORDS = {
     "before": later("Before any power"), "dry": later("Dry, and in a bucket"), "line": later("Along the line"), "power": later("Power on"),
     "water": later("Water"), "functions": later("What it does by itself"),
@@ -129,7 +128,7 @@ def keep_shown(job_id: int, request: Request, conn: Db, form: Annotated[ShownFor
         if form.check == "light":
             piece = light_typed(form.typed, chosen, prefs.units)
         elif form.skip:
-            piece = Evidence(shown_by(form.check, _any_answer(form.check), chain, prefs.units)[0].code)
+            piece = Evidence(test_of(form.check, chain).code)
             if not form.why.strip():
                 raise BadQuantity(later("Say why it isn't done: whoever reads the sheet wants to know."))
         else:
@@ -138,16 +137,6 @@ def keep_shown(job_id: int, request: Request, conn: Db, form: Annotated[ShownFor
     except SquallError as error:
         return _refused(request, conn, stored, error, form)
     return answer(request, conn, stored, "commission")
-
-
-def _any_answer(code: str) -> str:
-    """Something that the test of a code can be answered with, to see that the kit has it."""
-    from squall.core.faults.commissioning import known_check
-
-    check = known_check(code)
-    if check is None:
-        return ""
-    return check.answers[0] if check.answers else " ".join(["1"] * 144) if check.a_panel else "1"
 
 
 def _refused(request: Request, conn: Connection, stored: Stored, error: SquallError, form: ShownForm) -> Response:

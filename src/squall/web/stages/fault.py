@@ -6,7 +6,7 @@ from sqlite3 import Connection
 from typing import Annotated, Any, cast, get_args
 
 from fastapi import APIRouter, Depends, Form, Request, Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel
 
 from squall.core.errors import BadEvidence, BadQuantity, NotFound, SquallError
 from squall.core.faults.causes import CAUSES, NONE, OTHER, Story
@@ -40,14 +40,12 @@ from squall.store.faults import (
 from squall.store.jobs import Stored, one_job
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page
-from squall.web.frame.pages import Prefs, database, prefs_of, status_of
+from squall.web.frame.pages import Prefs, RowId, database, prefs_of, status_of
 from squall.words import later, say
 from squall.words.units import KINDS, System, text
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
-# The number of a row, as far as the database counts.
-RowId = Annotated[int, Field(ge=0, le=2**63 - 1)]
 # Causes shown with their bars before the rest is folded; parts that carry a bar on the drawing.
 SHOWN, MARKED, LEAST_MARKED = 6, 3, 0.04
 

@@ -12,12 +12,22 @@ from squall.core.errors import BadQuantity, NotFound, SquallError
 from squall.core.explain import Figure, Input
 from squall.core.prove.expect import POINTS
 from squall.core.reason import Reason, Spoken
-from squall.core.upkeep.due import Last
+from squall.core.upkeep.due import tasks_of
 from squall.core.upkeep.states import DONE
 from squall.core.upkeep.wear import Level
 from squall.formats.upkeep_calendar import calendar_of
 from squall.job.edit.changes import now_stamp
-from squall.job.kept.upkeep import ASK_LIGHT, DONE_WORDS, MOST_READ, Kept, day_of, jobs_due, kept_of, put_off_day
+from squall.job.kept.upkeep import (
+    ASK_LIGHT,
+    DONE_WORDS,
+    MOST_READ,
+    Kept,
+    day_of,
+    jobs_due,
+    kept_of,
+    place_of,
+    put_off_day,
+)
 from squall.job.told.prove import KIND, Taken, expected_now, now_from, taken_of
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
@@ -218,7 +228,7 @@ def settle_due(job_id: int, request: Request, conn: Db, form: Annotated[DueForm,
     stored, prefs = one_job(conn, job_id), prefs_of(request)
     try:
         a, chosen = _kit_of(stored)
-        if form.task not in {one.task.code for one in jobs_due(stored.job, a, chosen, {}, date(2026, 1, 1))}:
+        if form.task not in {task.code for task in tasks_of(place_of(stored.job, a, chosen))}:
             raise NotFound(later("This kit asks for no such job any more; load the page anew."))
         until = None
         if form.days.strip():
@@ -268,6 +278,3 @@ def calendar_file(job_id: int, conn: Db) -> Response:
         media_type="text/calendar; charset=utf-8",
         headers={"content-disposition": f'attachment; filename="{name}"'},
     )
-
-
-__all__ = ["Last", "panel", "router"]
