@@ -20,11 +20,13 @@ from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.years.typical import at_rated
 from squall.job.document.fields import check_all, edit
 from squall.job.document.job import Job
+from squall.job.document.unsaid import unsaid_of
 from squall.job.edit import changes, kits
 from squall.job.edit.rows import add_row, add_typed_row, own_pump_from_curve, remove_row
 from squall.job.fitted.joints import joints_of
 from squall.job.told.lift import costs_of, ends_of, life_figures, own_view, trim_of
 from squall.job.told.need import gravity_cautions, need_figures, need_findings
+from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import assess
 from squall.job.worked.needs import et0_of, need_of, parts_of_need, zone_of
 from squall.job.worked.own_pumps import homemades, parts_of, pump_band
@@ -88,6 +90,37 @@ def test_drippers_taps_tanks_and_channels(listed, parts) -> None:
     assert need_of(channel, parts)[0] == pytest.approx(1600.0)
 
 
+@pytest.mark.parametrize("kind", ["crop", "drip", "taps", "volume", "channel"])
+def test_a_new_use_counts_nothing_until_it_is_said(listed, parts, kind) -> None:
+    """No default poses as a fact: the verdict waits, names what it waits for, and goes on when all of it is typed or taken out."""
+    goats = typed(with_kit(changes.add_drinkers(listed)[0], parts), parts, herd__h1__count="10", herd__h1__each="6 L")
+    before = need_of(goats, parts)
+    job, _ = add_row(goats, "uses", kind)
+    assert need_of(job, parts) == before
+    stem, waits = f"uses.{job.uses[0].id}", assess(job).unsaid
+    assert waits
+    assert verdict_of(assess(job)).grade == "open"
+    assert f"({job.uses[0].name})" in str(verdict_of(assess(job)).sentence)
+    assert remove_row(job, stem)[0].unsaid == goats.unsaid
+    for path in waits:
+        job = edit(job, path, {"area": "100 m2", "rate": "2 L/h", "minutes": "2 min", "flow": "6 L/min", "volume": "200 L",
+                               "hours": "2 h"}.get(path.split(".")[-1], "20"), parts)  # fmt: skip
+    assert assess(job).unsaid == ()
+    assert sum(need_of(job, parts)) > sum(before)
+    assert verdict_of(assess(job)).grade != "open"
+
+
+def test_a_use_of_another_kind_asks_for_its_own_figures(listed, parts) -> None:
+    job, _ = add_row(listed, "uses", "volume")
+    stem = f"uses.{job.uses[0].id}"
+    assert unsaid_of(edit(job, f"{stem}.volume", "200 L", parts)) == ()
+    turned = edit(edit(job, f"{stem}.volume", "200 L", parts), f"{stem}.kind", "drip", parts)
+    assert unsaid_of(turned) == (f"{stem}.emitters", f"{stem}.rate", f"{stem}.hours")
+    spaced = edit(edit(turned, f"{stem}.row_length", "30 m", parts), f"{stem}.spacing", "0.5 m", parts)
+    assert unsaid_of(spaced) == (f"{stem}.rate", f"{stem}.hours"), "the line counts its drippers"
+    assert unsaid_of(edit(job, "need_by", "litres", parts)) == (), "the list doesn't count"
+
+
 def test_a_months_own_figure_takes_the_sums_place(listed, parts) -> None:
     job = typed(use(listed, "volume", parts, volume="150 L"), parts, months__6="90 L", want__headroom="2")
     need = need_of(job, parts)
@@ -140,6 +173,9 @@ def test_what_the_need_says(listed, parts) -> None:
         with_kit(typed(job, parts, herd__h1__count="400", herd__h1__each="6 L"), parts),
         "drip",
         parts,
+        emitters="50",
+        rate="2 L/h",
+        hours="2 h",
         pressure="0.8 bar",
     )
     said = [f.text for f in need_findings(assess(job))]
@@ -195,8 +231,31 @@ def own(parts, **fields: str) -> Job:
     return typed(job, parts, **{f"own_pumps__w1__{name}": text for name, text in fields.items()})
 
 
+ALL_OF_LABEL = {
+    "end": "centrifugal", "placement": "submersible", "volts": "12 V", "label_flow": "20 L/min", "label_height": "10 m", "watts": "60 W",
+}  # fmt: skip
+
+
+def test_a_pump_nobody_has_spoken_of_is_no_part_yet(parts) -> None:
+    """A label is asked for, not made up: until all of it is said, no ranking and no lever may offer that pump."""
+    said: dict[str, str] = {}
+    for name, text in ALL_OF_LABEL.items():
+        job = own(parts, **said)
+        (made,) = homemades(job)
+        assert made.part is None, said
+        assert "Nobody has said yet" in made.problem
+        assert "own-w1" not in parts_of(job, parts).pumps
+        assert assess(job).unsaid == tuple(path for path in assess(job).unsaid if not path.startswith("own_pumps")), (
+            "others go on"
+        )
+        said[name] = text
+    assert homemades(own(parts, **said))[0].part is not None
+    (bucket,) = homemades(own(parts, **{**said, "by": "bucket"}))
+    assert "two heights" in bucket.problem
+
+
 def test_a_pump_known_from_its_label(parts) -> None:
-    job = own(parts, label_flow="20 L/min", label_height="10 m", watts="60 W")
+    job = own(parts, **ALL_OF_LABEL)
     made = homemades(job)[0]
     assert made.problem == ""
     assert "curve" in made.part.guessed
@@ -208,7 +267,7 @@ def test_a_pump_known_from_its_label(parts) -> None:
 
 
 def test_a_pump_known_from_a_bucket(parts) -> None:
-    job = own(parts, by="bucket")
+    job = own(parts, **ALL_OF_LABEL, by="bucket")
     assert "two heights" in homemades(job)[0].problem
     for height, seconds in (("1 m", "30 s"), ("4 m", "40 s"), ("7 m", "70 s")):
         tested = {"height": height, "bucket": "10 L", "seconds": seconds}
@@ -231,8 +290,12 @@ def test_a_pump_from_a_file(parts) -> None:
     points = [(q, h, i) for q, h, i in parts.pumps["stairwell-8"].motor.points]
     job, words = own_pump_from_curve(new_job("x"), "bench", points, {}, parts)
     assert "bench" in words
+    assert "Kind of pump; Stands; Volts of the label or test." in homemades(job)[0].problem, "the file doesn't say"
+    told = {"end": "centrifugal", "placement": "submersible", "volts": "12 V"}
+    job, words = own_pump_from_curve(new_job("x"), "bench", points, told, parts)
     assert [q for q, *_ in homemades(job)[0].part.motor.points] == pytest.approx([q for q, *_ in points], rel=1e-3)
-    swapped, _ = own_pump_from_curve(new_job("x"), "bench", [(1 * LM, 1.0, None), (5 * LM, 9.0, None)], {}, parts)
+    told |= {"watts": "60 W"}
+    swapped, _ = own_pump_from_curve(new_job("x"), "bench", [(1 * LM, 1.0, None), (5 * LM, 9.0, None)], told, parts)
     assert "swapped" in homemades(swapped)[0].problem
 
 

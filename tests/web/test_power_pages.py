@@ -236,7 +236,12 @@ def test_ways_to_stand_are_taken(client) -> None:
 
 def test_tank_timer_and_supply(client) -> None:
     act(client, "choose-option", job(client).options[0].id, stage="store")
-    page = soup(act(client, "add-row", "bank.timer", stage="store"))
+    start = {"stage": "store", "list": "bank.timer", "at": "7:00"}
+    assert "runs" in words(
+        soup(client.change("/jobs/1/row", {**start, "minutes": ""})).select_one("#new-bank-timer-problem")
+    )
+    assert job(client).bank.timer == [], "nothing starts that nobody has timed"
+    page = soup(client.change("/jobs/1/row", {**start, "minutes": "60 min"}))
     assert page.select_one(".timer-row")
     row = job(client).bank.timer[0]
     assert client.type(f"bank.timer.{row.id}.at", "6:45", stage="store").status_code == 200

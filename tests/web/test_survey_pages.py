@@ -201,6 +201,20 @@ def test_a_climate_of_ones_own(client) -> None:
 def test_own_pump_from_its_label_by_bucket_and_into_the_kit(client) -> None:
     act(client, "add-row", "own_pumps", stage="lift")
     page = soup(client.get("/jobs/1/lift"))
+    assert "Nobody has said yet: Kind of pump" in words(page.select_one("#part-own-w1 > .problem"))
+    for name in ("volts", "watts", "label_flow", "label_height"):
+        assert page.select_one(f"[id='f-own_pumps-w1-{name}']")["value"] == "", name
+    said = {
+        "end": "centrifugal",
+        "placement": "submersible",
+        "volts": "12 V",
+        "watts": "50 W",
+        "label_flow": "20 L/min",
+        "label_height": "10 m",
+    }
+    for name, text in said.items():
+        assert client.type(f"own_pumps.w1.{name}", text, stage="lift").status_code == 200
+    page = soup(client.get("/jobs/1/lift"))
     assert "give or take 30 %" in words(page.select_one("#part-own-w1"))
     client.type("own_pumps.w1.by", "bucket", stage="lift")
     for height, seconds in (("2 m", "20 s"), ("6 m", "26 s"), ("11 m", "60 s")):

@@ -127,8 +127,8 @@ class Job(Doc):
     place: Name = ""
     notes: Annotated[str, StringConstraints(max_length=4000)] = ""
 
-    # Fields of a new job that nobody has typed yet.
-    unsaid: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default_factory=list, max_length=10)
+    # Fields of a new job, and of its new rows, that nobody has typed yet.
+    unsaid: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default_factory=list, max_length=1000)
 
     # Empty until a place is given; what is empty below follows from the place.
     latitude: Typed | None = None

@@ -1,5 +1,6 @@
 """What the job wants: animals, crops, drippers, taps, tanks, channels."""
 
+from collections.abc import Mapping
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -58,6 +59,23 @@ class UseDoc(Doc):
     running: Typed = quantity("30 %", 0.3)
     volume: Typed = quantity("200 L", 0.2)
     turnovers: Typed = quantity("1", 1.0)
+
+
+# The figures of a use that its litres hang on, by its kind; a new row begins with none of them said.
+COUNTS_OF_USE: Mapping[UseKind, tuple[str, ...]] = {
+    "crop": ("area",), "drip": ("emitters", "rate", "hours"), "taps": ("times", "minutes", "flow"), "volume": ("volume",),
+    "channel": ("volume", "hours"),
+}  # fmt: skip
+
+
+def new_use(row_id: str, name: str, kind: UseKind) -> UseDoc:
+    """A use of which nothing is said yet: none of its figures counts."""
+    none = {
+        "area": "0 m²", "emitters": "0", "rate": "0 L/h", "hours": "0 h", "times": "0", "minutes": "0 min", "flow": "0 L/min",
+        "volume": "0 L",
+    }  # fmt: skip
+    nothing = {field: quantity(typed, 0.0) for field, typed in none.items()}
+    return UseDoc.model_validate({"id": row_id, "name": name, "kind": kind, **nothing})
 
 
 class WantDoc(Doc):

@@ -24,6 +24,9 @@ DRAWDOWN_BY = {
 }
 USE_KINDS = {"crop": later("crop"), "drip": later("drippers"), "taps": later("taps and uses"), "volume": later("tank to be topped up"),
              "channel": later("water kept moving")}  # fmt: skip
+# What a figure is called in a use of one kind, where its own name would be odd.
+LABELS_OF_USE = {("crop", "first"): later("Planted in"), ("channel", "volume"): later("Water in the circuit"),
+                 ("volume", "volume"): later("Water a day")}  # fmt: skip
 OUTLET = {
     "open": later("open outlet"),
     "tank-above": later("into a tank, from above"),

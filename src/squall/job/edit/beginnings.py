@@ -11,7 +11,8 @@ from squall.catalogue import Catalogue
 from squall.core.errors import NotFound
 from squall.core.reason import Spoken
 from squall.job.document.fields import edit
-from squall.job.document.job import Job, UseDoc, new_job, quantity
+from squall.job.document.job import Job, new_job, quantity
+from squall.job.document.need import COUNTS_OF_USE, UseKind, new_use
 from squall.job.document.unsaid import with_said
 from squall.words import later, say
 from squall.words.message import System
@@ -86,11 +87,16 @@ def _well() -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _unsaid_with(kind: UseKind) -> list[str]:
+    """What a new job waits for, with the figures of its first use."""
+    return [*new_job("x").unsaid, *(f"uses.u1.{name}" for name in COUNTS_OF_USE[kind])]
+
+
 def _drip() -> dict[str, Any]:
     plain = new_job("x")
     return {
         "water": "cistern", "outlet": "open", "need_by": "herd", "end_pressure": quantity("5 m", 5.0),
-        "uses": [UseDoc(id="u1", name=say("drip line"), kind="drip")],
+        "uses": [new_use("u1", say("drip line"), "drip")], "unsaid": _unsaid_with("drip"),
         "want": plain.want.model_copy(update={"use": "hours"}),
     }  # fmt: skip
 
@@ -106,7 +112,7 @@ def _portable() -> dict[str, Any]:
 def _channel() -> dict[str, Any]:
     return {
         "water": "cistern", "outlet": "loop", "need_by": "herd",
-        "uses": [UseDoc(id="u1", name=say("channel"), kind="channel")],
+        "uses": [new_use("u1", say("channel"), "channel")], "unsaid": _unsaid_with("channel"),
     }  # fmt: skip
 
 

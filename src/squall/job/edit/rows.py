@@ -27,7 +27,9 @@ from squall.job.document.job import (
     UseDoc,
     quantity,
 )
+from squall.job.document.need import COUNTS_OF_USE, new_use
 from squall.job.document.power import LOT, LoadRow
+from squall.job.document.unsaid import with_unsaid, without_unsaid
 from squall.words import Message, later, say
 from squall.words.units import System
 
@@ -72,7 +74,7 @@ _USE_NAMES = {
 def _use(rows: list[Row], row_id: str, kind: str) -> UseDoc:
     if kind not in ("", *_USE_NAMES):
         raise BadQuantity(later("{kind:quoted} is no kind of use.", kind=kind[:20]))
-    return UseDoc(id=row_id, name=str(_USE_NAMES[kind or "volume"]), kind=kind or "volume")  # type: ignore[arg-type]
+    return new_use(row_id, str(_USE_NAMES[kind or "volume"]), kind or "volume")  # type: ignore[arg-type]
 
 
 def _own_pump(rows: list[Row], row_id: str, by: str) -> OwnPump:
@@ -147,6 +149,12 @@ _MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], Message]]
     "points": ("q", 20, _own_point, later("a point of a pump")),
 }
 
+# What a new row asks for: the figures it is made with are there to be drawn, and nothing goes by them.
+_ASKED: dict[str, tuple[str, ...]] = {
+    "uses": tuple(dict.fromkeys(name for names in COUNTS_OF_USE.values() for name in names)),
+    "own_pumps": ("end", "placement", "volts", "watts", "label_flow", "label_height"),
+}
+
 
 def _place(place: str) -> tuple[str, int, Callable[[list[Row], str, str], Any], Message]:
     parts = place.split(".")
@@ -201,7 +209,8 @@ def add_row(job: Job, place: str, hint: str = "") -> Changed:
     while f"{prefix}{number}" in taken:
         number += 1
     rows.append(json.loads(make(rows, f"{prefix}{number}", hint).model_dump_json()))
-    return _valid(data), later("{words} added", words=words)
+    added = with_unsaid(_valid(data), f"{place}.{prefix}{number}", _ASKED.get(place, ()))
+    return added, later("{words} added", words=words)
 
 
 def add_typed_row(
@@ -307,7 +316,7 @@ def remove_row(job: Job, path: str) -> Changed:
         raise BadQuantity(later("An option of this job uses that pump; remove the option on the Kits page first."))
     if place == "lot" and not kept and any(option["panel"] == LOT for option in data["options"]):
         raise BadQuantity(later("A kit of this job has the odd lot; give it another panel first."))
-    return _valid(data), later("{words} taken out", words=words)
+    return without_unsaid(_valid(data), path), later("{words} taken out", words=words)
 
 
 def _valid(data: Any) -> Job:

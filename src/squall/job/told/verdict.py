@@ -8,6 +8,7 @@ from squall.core.advice.doubt import Effect
 from squall.core.errors import NoPlace
 from squall.core.reason import Spoken
 from squall.job.document.fields import spec
+from squall.job.document.specs import LABELS_OF_USE
 from squall.job.told.lift import season_words
 from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import Doubt
@@ -114,11 +115,19 @@ def verdict_of(assessment: Assessment) -> Verdict:
 
 def unsaid_labels(assessment: Assessment) -> dict[str, Spoken]:
     """What everything beyond the survey waits for: labels by the fields' paths."""
-    names = {f"run.{piece.id}.length": piece.name for piece in assessment.job.run}
-    return {
-        path: later("Length of the {name}", name=names[path]) if path in names else spec(path, assessment.parts).label
-        for path in assessment.unsaid
-    }
+    job = assessment.job
+    names = {f"run.{piece.id}.length": piece.name for piece in job.run}
+    uses = {f"uses.{use.id}": use for use in job.uses}
+    labels: dict[str, Spoken] = {}
+    for path in assessment.unsaid:
+        label, stem = spec(path, assessment.parts).label, path.rpartition(".")[0]
+        if path in names:
+            label = later("Length of the {name}", name=names[path])
+        elif (use := uses.get(stem)) is not None:
+            label = LABELS_OF_USE.get((use.kind, path.rpartition(".")[2]), label)
+            label = later("{label} ({name})", label=label, name=use.name)
+        labels[path] = label
+    return labels
 
 
 def grade_of(chosen: KitAssessment) -> Grade:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from squall.catalogue import Catalogue
+from squall.catalogue import Catalogue, catalogue
 from squall.core.drive.known_pumps import (
     LEAST_BUCKET_BAND,
     BucketTest,
@@ -18,10 +18,12 @@ from squall.core.drive.motors import Kind
 from squall.core.errors import BadCurve, SquallError
 from squall.core.hydraulics.curves import check_curve
 from squall.core.kit.parts import Placement, Pump
+from squall.job.document.fields import spec
 from squall.job.document.job import Job, OwnPump
 from squall.job.document.parts import with_copies
+from squall.job.document.unsaid import unsaid_of_pump
 from squall.job.worked.odd_lot import with_lot
-from squall.words import later
+from squall.words import later, say
 
 OWN_PREFIX = "own-"
 
@@ -103,7 +105,16 @@ def homemade(doc_json: str) -> Homemade:
 
 def homemades(job: Job) -> list[Homemade]:
     """All own pumps of a job."""
-    return [homemade(doc.model_dump_json()) for doc in job.own_pumps]
+    return [_as_said(job, homemade(doc.model_dump_json())) for doc in job.own_pumps]
+
+
+def _as_said(job: Job, made: Homemade) -> Homemade:
+    """A pump that nobody has said all of is no part yet."""
+    waits = unsaid_of_pump(job, made.doc)
+    if not waits:
+        return made
+    labels = "; ".join(str(spec(path, catalogue()).label) for path in waits)
+    return Homemade(made.doc, None, None, say("Nobody has said yet: {labels}.", labels=labels))
 
 
 def parts_of(job: Job, catalogue: Catalogue) -> Catalogue:

@@ -4,13 +4,13 @@ from typing import Any
 
 from fastapi import Request
 
+from squall.job.document.specs import LABELS_OF_USE
 from squall.job.told.need import et0_figure, need_figures, need_findings, part_figure
 from squall.job.told.power import energy_figures
 from squall.job.worked.assess import assess
 from squall.job.worked.needs import emitters_of, et0_of
 from squall.store.jobs import Stored
 from squall.web.frame.pages import Prefs
-from squall.words import later
 from squall.words.calendar import MONTHS
 
 BY_GRAVITY = ("fall", "pipe_length", "pipe_bore")
@@ -21,8 +21,6 @@ FIELDS_OF_USE = {
     "volume": ("volume", "first", "last"),
     "channel": ("volume", "turnovers", "hours", "first", "last"),
 }
-LABELS_OF_USE = {("crop", "first"): later("Planted in"), ("channel", "volume"): later("Water in the circuit"),
-                 ("volume", "volume"): later("Water a day")}  # fmt: skip
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
