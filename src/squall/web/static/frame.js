@@ -115,7 +115,9 @@ function refold() {
   const folds = readFolds();
   /* A row that has just come is open: what it is must be said next. */
   const rows = new Set([...document.querySelectorAll("details.row-opens[id]")].map((row) => row.id));
-  if (there) for (const id of rows) if (!there.has(id) && !(id in folds)) folds[id] = true;
+  const fresh = there ? [...rows].filter((id) => !there.has(id) && !(id in folds)) : [];
+  for (const id of fresh) folds[id] = true;
+  if (fresh.length) sessionStorage.setItem(foldsOf(), JSON.stringify(folds));
   there = rows;
   for (const fold of document.querySelectorAll("details[id]")) {
     if (fold.id in folds) fold.open = folds[fold.id];
