@@ -18,6 +18,7 @@ from squall.core.kit.cabling import Rules
 from squall.core.kit.carried import carried_kg
 from squall.core.kit.setup import Setup, table_for
 from squall.core.kit.supply import Controlled
+from squall.core.years.kernels import taken_of_days
 from squall.core.years.many_days import days_of
 from squall.core.years.use import plain_use
 from squall.demo import demo_jobs
@@ -217,3 +218,18 @@ def test_a_family_that_no_light_can_serve_is_left_out_whole(monkeypatch) -> None
     slow = search(a.parts.stock, a.layout, a.lit, bare, a.rules, Asked(most_panels=4))
     assert [row.kit for row in quick.holds] == [row.kit for row in slow.holds]
     assert quick.judged < slow.judged / 2
+
+
+def test_what_is_taken_of_made_days_is_what_numpy_reads_off() -> None:
+    """The compiled sum against numpy's interpolation: half hours of no light and beyond the last light too."""
+    dice = np.random.default_rng(7)
+    lights = np.arange(0.0, 1300.1, 25.0)
+    plane = np.where(dice.random((40, 48)) < 0.4, 0.0, dice.uniform(0.0, 1500.0, (40, 48))).astype(np.float32)
+    month, litres = dice.integers(0, 12, 40), np.sort(dice.uniform(0.0, 300.0, lights.size)) - 0.0
+    litres[0] = 0.0
+    drawn = np.where(dice.random((12, 48)) < 0.5, 0.0, dice.uniform(0.0, 200.0, (12, 48)))
+    out = np.empty(40)
+    taken_of_days(plane, month, 25.0, litres, drawn, out)
+    wanted = np.minimum(np.where(plane > 0.0, np.interp(plane, lights, litres), 0.0), drawn[month]).sum(axis=1)
+    assert out == pytest.approx(wanted, rel=1e-6)
+    assert out.max() > 0.0

@@ -24,7 +24,8 @@ from squall.core.kit.setup import CONDUCTOR_C
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.sky.typical_days import STEP_H, STEPS
 from squall.core.years.by_light import brightest_states
-from squall.core.years.many_days import LIGHTS, ManyDays
+from squall.core.years.kernels import taken_of_days
+from squall.core.years.many_days import LIGHT_STEP_W_M2, LIGHTS, ManyDays
 from squall.core.years.nodes import states_at_ends, weights_at_ends
 from squall.core.years.record import SHORT_SHARE
 from squall.core.years.use import Use
@@ -85,6 +86,7 @@ class Quick:
         wanted = use.need_of_days(days.month)
         self.asking = wanted > 0.0
         self.least_a_day = wanted[self.asking] * (1.0 - SHORT_SHARE - _DAYS_SLACK)
+        self.drawn = use.demand.draw_by(STEPS) * (STEP_H * 3600.0)
         self.dark = days.lights_w_m2 <= DARK_W_M2
         self.seconds: NDArray[np.float32] | None = None
         # Both questions are asked of the same kit, one after the other.
@@ -170,9 +172,9 @@ class Quick:
         power = np.max([self._power(a.panels[n]) * times for n, times in strongest.items()], axis=0)
         litres = self._on_most_power(table, power).reshape(-1, LIGHTS.size).max(axis=0) * (STEP_H * 3_600_000.0)
         litres[self.dark] = 0.0
-        drawn = (self.use.demand.draw_by(STEPS) * (STEP_H * 3600.0))[days.month]
-        taken = np.minimum(np.interp(days.plane_w_m2, LIGHTS, litres), drawn).sum(axis=1)[self.asking]
-        return int(np.count_nonzero(taken < self.least_a_day)) > most_short
+        taken = np.empty(days.month.size)
+        taken_of_days(days.plane_w_m2, days.month, LIGHT_STEP_W_M2, litres, self.drawn, taken)
+        return int(np.count_nonzero(taken[self.asking] < self.least_a_day)) > most_short
 
     def _flows(self, table: LoadTable, ways: Sequence[Joined]) -> Floats:
         """The most that each sun-driven kit can give at each light of the coldest and of the warmest air, a row a kit. [m3/s]"""

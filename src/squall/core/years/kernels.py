@@ -344,6 +344,23 @@ def spread(plane, shade, shades, month, place_of, warmth, step_w_m2, out):  # ty
 
 
 @njit(cache=True, nogil=True)
+def taken_of_days(plane, month, step_w_m2, litres, drawn, out):  # type: ignore[no-untyped-def]
+    """What is taken each day of what comes by the light alone, and no half hour more than is drawn in it: litres (lights), drawn (12, steps)."""
+    last = litres.shape[0] - 1
+    for d in range(plane.shape[0]):
+        total, m = 0.0, month[d]
+        for s in range(plane.shape[1]):
+            light, most = plane[d, s], drawn[m, s]
+            if light <= 0.0 or most <= 0.0:
+                continue
+            place = light / step_w_m2
+            i = int(place)
+            came = litres[last] if i >= last else litres[i] + (litres[i + 1] - litres[i]) * (place - i)
+            total += min(came, most)
+        out[d] = total
+
+
+@njit(cache=True, nogil=True)
 def read_off(plane, shade, shades, month, warmth, step_w_m2, table, out):  # type: ignore[no-untyped-def]
     """A kit's figure at each half hour, read between its nodes: table (shades, airs, lights)."""
     lights = table.shape[2]
