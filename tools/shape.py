@@ -16,6 +16,7 @@ KERNELS = (
     "core/drive/line_kernels.py",
     "core/faults/kernels.py",
     "core/faults/panel_kernels.py",
+    "core/years/day_kernels.py",
     "core/years/kernels.py",
 )
 

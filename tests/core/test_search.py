@@ -18,7 +18,7 @@ from squall.core.kit.cabling import Rules
 from squall.core.kit.carried import carried_kg
 from squall.core.kit.setup import Setup, table_for
 from squall.core.kit.supply import Controlled
-from squall.core.years.kernels import taken_of_days
+from squall.core.years.day_kernels import taken_of_days
 from squall.core.years.many_days import days_of
 from squall.core.years.use import plain_use
 from squall.demo import demo_jobs

@@ -45,7 +45,7 @@ class PanelStates:
         """Open volts. [V]"""
         return self._marked[2]
 
-    def at(self, place: NDArray[np.bool_]) -> "PanelStates":
+    def at(self, place: NDArray[np.bool_] | NDArray[np.intp]) -> "PanelStates":
         """The same at some of the lights."""
         d = self.diode
         return PanelStates(

@@ -18,7 +18,7 @@ from squall.core.drive.tables import on_volts
 from squall.core.kit.bank import drawn_a, usable_ah
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked
-from squall.core.years.many_days import ManyDays
+from squall.core.years.many_days import ManyDays, covering
 from squall.core.years.nodes import Means
 from squall.core.years.record import SHORT_SHARE
 from squall.core.years.use import Use
@@ -42,10 +42,10 @@ def fewest_short(
     use : Use
         What is wanted and what waits.
     """
-    from squall.core.years.kernels import short_of_store
+    from squall.core.years.day_kernels import short_of_store
 
     want = use.need_of_days(days.month)
-    sums = seconds @ np.stack([means.nodes.ravel() for _, means in rows], axis=1).astype(np.float32)
+    sums = seconds @ np.stack([covering(means.nodes).ravel() for _, means in rows], axis=1).astype(np.float32)
     found = []
     for number, (setup, means) in enumerate(rows):
         inflow, store = sums[:, number].astype(np.float64), use.switched(isinstance(setup.kit.supply, Banked))[0]

@@ -1,8 +1,8 @@
 """Ten made years on the panels by the half hour, kept small: what the quick verdict is worked from.
 
 The days are those of :mod:`squall.core.sky.made_weather`: their spread, their order. So that an answer comes within
-the blink of an edit, the sun's path is worked out for 24 days of the year, the light on the panels for
-eleven clearnesses of each, and a made day is read between them. Nothing else is simplified: what a kit makes of a
+the blink of an edit, the sun's path is worked out for every fifth day of the year, the light on the panels for
+fifteen clearnesses of each, and a made day is read between them. Nothing else is simplified: what a kit makes of a
 light and an air is looked up in its own table over both (:mod:`squall.core.years.outlook`).
 """
 
@@ -21,12 +21,41 @@ from squall.core.sky.whole_year import CLEAN_TURBIDITY
 YEARS = 10
 # The verdict's own weather: always of one seed, so that a job's answer never hangs on the dice.
 SEED = 1
-# Two days a month, evenly. [day of the year]
-DAYS_SEEN: Floats = np.arange(24, dtype=np.float64) * 365.0 / 24.0 + 8.0
-CLEARNESSES: Floats = np.array([0.0, 0.06, 0.12, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 1.0])
-# Lights that a kit is looked up at, evenly; and shares that a near shadow leaves of them. [W/m2], [-]
+# Every fifth day. [day of the year]
+DAYS_SEEN: Floats = np.arange(73, dtype=np.float64) * 5.0 + 3.0
+CLEARNESSES: Floats = np.array([0.0, 0.06, 0.12, 0.2, 0.3, 0.4, 0.45, 0.5, 0.55, 0.6, 0.65, 0.7, 0.75, 0.8, 1.0])
+# Lights that a kit is solved at, evenly; and shares that a near shadow leaves of them. [W/m2], [-]
 LIGHT_STEP_W_M2, MOST_W_M2 = 25.0, 1450.0
 LIGHTS: Floats = np.arange(0.0, MOST_W_M2 + 1.0, LIGHT_STEP_W_M2)
+# Lights that it is read at, so many to each step of those: it starts somewhere between two that it is solved at. [-], [W/m2]
+READ_PER_STEP = 5
+READ_STEP_W_M2 = LIGHT_STEP_W_M2 / READ_PER_STEP
+READ_LIGHTS: Floats = np.arange((LIGHTS.size - 1) * READ_PER_STEP + 1, dtype=np.float64) * READ_STEP_W_M2
+# What each light solved at counts for at each light read at, shape (read, solved). [-]
+READ_OF_SOLVED: Floats = np.maximum(1.0 - np.abs(READ_LIGHTS[:, None] - LIGHTS) / LIGHT_STEP_W_M2, 0.0)
+
+
+def read_between(solved: Floats) -> Floats:
+    """Figures at the lights solved at, drawn out straight to those read at: (..., n * solved) to (..., n * read). [any unit]"""
+    drawn: Floats = solved.reshape(*solved.shape[:-1], -1, LIGHTS.size) @ READ_OF_SOLVED.T
+    return drawn.reshape(*solved.shape[:-1], -1)
+
+
+def covering(read: Floats) -> Floats:
+    """Figures at the lights solved at that, drawn out straight, are nowhere less than those read: (..., read) to (..., solved). [any unit]
+
+    For bounds: where figures run straight between two lights solved at they are their own, else both ends are raised by the
+    most that is missing between.
+    """
+    solved: Floats = read[..., ::READ_PER_STEP].copy()
+    missing = (read - solved @ READ_OF_SOLVED.T)[..., :-1].reshape(*read.shape[:-1], -1, READ_PER_STEP).max(axis=-1)
+    missing = np.maximum(missing, 0.0)
+    raised = np.zeros_like(solved)
+    raised[..., :-1] = missing
+    raised[..., 1:] = np.maximum(raised[..., 1:], missing)
+    return solved + raised
+
+
 SHADES: Floats = np.array([0.0, 0.1, 0.25, 0.5, 1.0])
 OPEN: Floats = np.array([1.0])
 AIRS = 16
@@ -35,7 +64,7 @@ HOURS: Floats = (np.arange(STEPS, dtype=np.float64) + 0.5) * STEP_H
 
 @dataclass(frozen=True, eq=False)
 class _Seen:
-    """The sun on the 24 days by the half hour or finer: path of the lit ones, their index, shapes and daily sums outside and in clean air."""
+    """The sun on every fifth day by the half hour or finer: path of the lit ones, their index, shapes and daily sums outside and in clean air."""
 
     lit: NDArray[np.int64]
     path: SunPath
@@ -73,9 +102,17 @@ def _seen(site: Site, moments: int) -> _Seen:
 
 
 def _through_year(seen: Floats) -> Floats:
-    """A figure of the 24 days, for each of 365."""
+    """A figure of the days seen, for each of 365."""
     whole: Floats = np.interp(np.arange(1.0, DAYS + 1.0), DAYS_SEEN, seen, period=float(DAYS))
     return whole
+
+
+def _days_about() -> tuple[NDArray[np.intp], Floats]:
+    """For each of 365 days the one seen before it, and how far it stands on the way to the next, 0 to 1. [-]"""
+    day = np.arange(1.0, DAYS + 1.0)
+    before: NDArray[np.intp] = np.searchsorted(DAYS_SEEN, day, side="right") - 1
+    since = (day - DAYS_SEEN[before]) % DAYS
+    return before % DAYS_SEEN.size, since / ((np.roll(DAYS_SEEN, -1)[before] - DAYS_SEEN[before]) % DAYS)
 
 
 @lru_cache(maxsize=8)
@@ -130,33 +167,45 @@ class ManyDays:
         lights: Floats = np.minimum(LIGHTS * self.factor, MOST_W_M2)
         return lights
 
-    @cached_property
-    def weights(self) -> Floats:
-        """Hours a day that each month spends at each node, shape (12, shades, airs, lights), so that sums are means. [h]"""
-        from squall.core.years.kernels import spread
+    @property
+    def read_w_m2(self) -> Floats:
+        """Lights that a kit is read at, finer. [W/m2]"""
+        lights: Floats = np.minimum(READ_LIGHTS * self.factor, MOST_W_M2)
+        return lights
 
-        out = np.zeros((12, self.shades.size, AIRS, LIGHTS.size))
+    @cached_property
+    def read_weights(self) -> Floats:
+        """Hours a day that each month spends at each node, shape (12, shades, airs, lights read at), so that sums are means. [h]"""
+        from squall.core.years.day_kernels import spread
+
+        out = np.zeros((12, self.shades.size, AIRS, READ_LIGHTS.size))
         spread(
-            self.plane_w_m2, self.shade_or_open, self.shades, self.month, self.month, self.warmth, LIGHT_STEP_W_M2, out
+            self.plane_w_m2, self.shade_or_open, self.shades, self.month, self.month, self.warmth, READ_STEP_W_M2, out
         )
         days = np.bincount(self.month, minlength=12)
         hours: Floats = out * (STEP_H / days)[:, None, None, None]
         return hours
 
     @cached_property
+    def weights(self) -> Floats:
+        """The same at the lights that a kit is solved at, for what runs straight between them. [h]"""
+        hours: Floats = self.read_weights @ READ_OF_SOLVED
+        return hours
+
+    @cached_property
     def flat_weights(self) -> Floats:
-        """The same, a row a month, shape (12, nodes). [h]"""
-        flat: Floats = self.weights.reshape(12, -1)
+        """The hours at the lights read at, a row a month, shape (12, nodes). [h]"""
+        flat: Floats = self.read_weights.reshape(12, -1)
         return flat
 
     @cached_property
     def peaks(self) -> Floats:
-        """What each node without a shadow counts for in the brightest half hour of each month, shape (12, airs * lights). [-]"""
-        out = np.zeros((12, AIRS, LIGHTS.size))
+        """What each node without a shadow counts for in the brightest half hour of each month, shape (12, airs * lights read at). [-]"""
+        out = np.zeros((12, AIRS, READ_LIGHTS.size))
         for month in range(12):
             here = self.plane_w_m2[self.month == month]
-            light, warm = float(here.max()) / LIGHT_STEP_W_M2, float(self.warmth[month, int(here.argmax()) % STEPS])
-            below, air = min(int(light), LIGHTS.size - 2), min(int(warm), AIRS - 2)
+            light, warm = float(here.max()) / READ_STEP_W_M2, float(self.warmth[month, int(here.argmax()) % STEPS])
+            below, air = min(int(light), READ_LIGHTS.size - 2), min(int(warm), AIRS - 2)
             for level, share in ((air, 1.0 - warm + air), (air + 1, warm - air)):
                 out[month, level, below] += share * (1.0 - light + below)
                 out[month, level, below + 1] += share * (light - below)
@@ -170,8 +219,8 @@ class ManyDays:
         return place
 
     def seconds_of_days(self) -> NDArray[np.float32]:
-        """Seconds that each day spends at each node, shape (days, nodes); large, so not kept. [s]"""
-        from squall.core.years.kernels import spread
+        """Seconds that each day spends at each node solved at, shape (days, nodes); large, so not kept. [s]"""
+        from squall.core.years.day_kernels import spread
 
         out = np.zeros((self.month.size, self.shades.size, AIRS, LIGHTS.size), dtype=np.float32)
         each = np.arange(self.month.size)
@@ -213,7 +262,7 @@ def many_days(site: Site, climate: Climate, mounting: Mounting) -> ManyDays:
     ManyDays
         Their light by the half hour.
     """
-    from squall.core.years.kernels import between
+    from squall.core.years.day_kernels import between
 
     moments = _moments(site, mounting)
     seen, clearness = _seen(site, moments), clearness_of(site, climate).ravel()
@@ -232,18 +281,13 @@ def many_days(site: Site, climate: Climate, mounting: Mounting) -> ManyDays:
         mean: Floats = full.reshape(count, DAYS_SEEN.size, STEPS, moments).mean(axis=3)
         return mean
 
-    # A day's own length over that of the nearest day seen keeps each day's light what its clearness makes it.
-    near = np.abs(np.arange(1.0, DAYS + 1.0)[:, None] - DAYS_SEEN).argmin(axis=1)
-    length = np.divide(
-        _through_year(seen.outside_kwh_m2), seen.outside_kwh_m2[near], out=np.ones(DAYS),
-        where=seen.outside_kwh_m2[near] > 0.0,
-    )  # fmt: skip
+    before, part = _days_about()
     open_w = table(behind_post=False)
     plane = np.empty((clearness.size, STEPS), dtype=np.float32)
-    between(open_w, CLEARNESSES, clearness, near, length, MOST_W_M2, plane)
+    between(open_w, CLEARNESSES, clearness, before, part, MOST_W_M2, plane)
     shade = None
     if mounting.post is not None:
         hidden = np.empty_like(plane)
-        between(table(behind_post=True), CLEARNESSES, clearness, near, length, MOST_W_M2, hidden)
+        between(table(behind_post=True), CLEARNESSES, clearness, before, part, MOST_W_M2, hidden)
         shade = np.divide(hidden, plane, out=np.ones_like(plane), where=plane > 1.0)
     return ManyDays(plane, shade, air_of_day(climate, HOURS))

@@ -21,7 +21,7 @@ from squall.core.kit.supply import Banked, Controlled
 from squall.core.sky.made_weather import DAYS
 from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.sky.typical_days import STEPS
-from squall.core.years.many_days import LIGHT_STEP_W_M2, ManyDays
+from squall.core.years.many_days import READ_STEP_W_M2, ManyDays
 from squall.core.years.nodes import Means
 from squall.core.years.record import SHORT_SHARE, DaysShort
 from squall.core.years.use import Use
@@ -36,12 +36,12 @@ LET_GO_SHARE = 0.15
 
 def half_hours_of(days: ManyDays, nodes: Floats, some: slice | NDArray[np.intp] = slice(None)) -> Floats:
     """A figure of every half hour of some of the days, shape (days, 48), read between its nodes; in the nodes' unit: [L/s], [A]."""
-    from squall.core.years.kernels import read_off
+    from squall.core.years.day_kernels import read_off
 
     plane = days.plane_w_m2[some]
     shade = days.shade_or_open if days.shade is None else days.shade_or_open[some]
     course = np.empty(plane.shape)
-    read_off(plane, shade, days.shades, days.month[some], days.warmth, LIGHT_STEP_W_M2, nodes, course)
+    read_off(plane, shade, days.shades, days.month[some], days.warmth, READ_STEP_W_M2, nodes, course)
     return course
 
 
