@@ -2,20 +2,29 @@
 ``doctor``, ``bench``, ``passphrase``.
 """
 
+from __future__ import annotations
+
 import gc
 import json
 import os
+import socket
 import sys
 import threading
 import webbrowser
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
 from io import TextIOWrapper
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from squall import __version__, cli_parts
 from squall.core.errors import BadQuantity, SquallError
+
+if TYPE_CHECKING:
+    from squall.web.settings import Settings
 
 app = typer.Typer(
     help="Squall: from water to test sheet for small DC pumps.", no_args_is_help=True, add_completion=False
@@ -24,7 +33,26 @@ app.add_typer(cli_parts.app, name="parts")
 DataOption = Annotated[
     Path | None, typer.Option("--data", help="Data folder; default SQUALL_DATA, else your own data folder.")
 ]
+HostOption = Annotated[str, typer.Option(help="Address to answer at; other than this machine needs a passphrase.")]
+PortOption = Annotated[int, typer.Option(min=1, max=65535)]
+NameOption = Annotated[
+    list[str] | None, typer.Option("--name", help="A name by which others reach this machine; may be given again.")
+]
+PlainOption = Annotated[
+    bool,
+    typer.Option("--plain-http", help="Not sealed: whoever listens on the network reads the passphrase and all else."),
+]
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
+
+
+@dataclass(frozen=True)
+class Door:
+    """Where Squall answers, by which names besides its own, and whether unsealed."""
+
+    host: str
+    port: int
+    names: tuple[str, ...] = ()
+    plain: bool = False
 
 
 @app.callback()
@@ -46,23 +74,59 @@ def _data(given: Path | None) -> Path:
     return given if given is not None else default_data()
 
 
-def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
+def _settings(data: Path, door: Door, *, demo: bool) -> Settings:
+    """Who may come, by which names, sealed or not."""
+    from squall.web.certificate import certificate_in, names_here
+    from squall.web.passphrases import read_hash
+    from squall.web.settings import Settings
+
+    if door.host in LOOPBACK:
+        return Settings(data, demo=demo)
+    names = names_here(door.host, door.names)
+    settings = Settings(
+        data, hosts=tuple(f"[{name}]" if ":" in name else name for name in names), need_passphrase=True, demo=demo
+    )
+    if read_hash(settings.passphrase_file) is None:
+        raise BadQuantity("Other machines may only come in with a passphrase; set one with: squall passphrase")
+    reached = [name for name in names if name not in (*LOOPBACK, socket.gethostname()) and not name.endswith(".local")]
+    scheme = "http" if door.plain else "https"
+    addresses = tuple(f"{scheme}://{name}:{door.port}/" for name in reached[:4] or [socket.gethostname()])
+    made = "" if door.plain else certificate_in(data, names).fingerprint
+    return replace(settings, sealed=not door.plain, addresses=addresses, fingerprint=made)
+
+
+def _tell_the_way(settings: Settings) -> None:
+    """Address, code and fingerprint for the phone, in the window."""
+    for address in settings.addresses:
+        typer.echo(f"for the phone: {address}")
+    if settings.addresses and "utf" in (sys.stdout.encoding or "").lower() and sys.stdout.isatty():
+        import segno
+
+        segno.make(settings.addresses[0], micro=False).terminal(compact=True)
+    if settings.sealed:
+        typer.echo(
+            f"the phone asks once whether to trust this certificate; its SHA-256 fingerprint is\n{settings.fingerprint}"
+        )
+    elif settings.addresses:
+        typer.echo(
+            "NOT SEALED: whoever listens on this network reads the passphrase and all else. Only on a cable, or a network of your own."
+        )
+
+
+def _run(data: Path, door: Door, *, demo: bool) -> None:
     # Nothing that is loaded here is ever let go: looking through it for waste only costs the start.
     gc.disable()
     import uvicorn
 
     from squall.store.copies import said_to_serve
     from squall.web.app import create_app, warm
-    from squall.web.settings import Settings
+    from squall.web.certificate import KEY, NAME
+    from squall.web.patience import PatientProtocol
 
-    outside = host not in LOOPBACK
-    settings = Settings(
-        data=data, hosts=("*",) if outside else Settings(data).hosts, need_passphrase=outside, demo=demo
-    )
-    if outside and not settings.passphrase_file.exists():
-        raise _fail(BadQuantity("Other machines may only come in with a passphrase; set one with: squall passphrase"))
     try:
-        application = create_app(settings)
+        with _place_for(door):
+            settings = _settings(data, door, demo=demo)
+            application = create_app(settings)
     except SquallError as error:
         raise _fail(error) from error
     if demo:
@@ -73,38 +137,65 @@ def _run(data: Path, host: str, port: int, *, demo: bool) -> None:
         fill(conn)
         conn.close()
     warm(application)
-    address = f"http://{'127.0.0.1' if host in LOOPBACK else host}:{port}/"
+    host, port, outside = door.host, door.port, door.host not in LOOPBACK
+    address = f"{'https' if settings.sealed else 'http'}://{'127.0.0.1' if host in (*LOOPBACK, '0.0.0.0', '::') else host}:{port}/"
     typer.echo(f"Squall {__version__} at {address}   data: {data}   stop with Ctrl+C")
+    _tell_the_way(settings)
     if not outside and os.environ.get("NO_BROWSER") != "1":
         threading.Timer(1.5, webbrowser.open, args=(address,)).start()
     gc.freeze()
     gc.enable()
     with said_to_serve(settings.database, port):
-        uvicorn.run(application, host=host, port=port, log_level="warning")
+        # A header that says who is asked for is nobody's word: no proxy stands before Squall.
+        uvicorn.run(
+            application, host=host, port=port, log_level="warning", http=PatientProtocol, proxy_headers=False, server_header=False, timeout_graceful_shutdown=5,
+            ssl_certfile=str(data / NAME) if settings.sealed else None, ssl_keyfile=str(data / KEY) if settings.sealed else None,
+        )  # fmt: skip
+
+
+@contextmanager
+def _place_for(door: Door) -> Iterator[None]:
+    """The port, held while Squall gets ready, so that a busy one is said before an address is.
+
+    Raises
+    ------
+    BadQuantity
+        If somebody else has it, or there is no such address here.
+    """
+    family = socket.AF_INET6 if ":" in door.host else socket.AF_INET
+    with socket.socket(family, socket.SOCK_STREAM) as held:
+        held.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            held.bind((door.host, door.port))
+        except OSError as error:
+            raise BadQuantity(
+                f"Squall can't answer at {door.host}, port {door.port}: {error.strerror}. Is it running already? Another port: --port {door.port % 65535 + 1}"
+            ) from error
+        yield
 
 
 @app.command()
 def serve(
     data: DataOption = None,
-    host: Annotated[
-        str, typer.Option(help="Address to answer at; other than this machine needs a passphrase.")
-    ] = "127.0.0.1",
-    port: Annotated[int, typer.Option(min=1, max=65535)] = 8017,
+    host: HostOption = "127.0.0.1",
+    port: PortOption = 8017,
+    name: NameOption = None,
+    plain_http: PlainOption = False,
 ) -> None:
     """Open Squall on your own data."""
-    _run(_data(data), host, port, demo=False)
+    _run(_data(data), Door(host, port, tuple(name or ()), plain_http), demo=False)
 
 
 @app.command()
 def demo(
     data: DataOption = None,
-    host: Annotated[
-        str, typer.Option(help="Address to answer at; other than this machine needs a passphrase.")
-    ] = "127.0.0.1",
-    port: Annotated[int, typer.Option(min=1, max=65535)] = 8017,
+    host: HostOption = "127.0.0.1",
+    port: PortOption = 8017,
+    name: NameOption = None,
+    plain_http: PlainOption = False,
 ) -> None:
     """Open Squall on invented jobs, in a folder apart from your own data."""
-    _run(data if data is not None else _data(None) / "demo", host, port, demo=True)
+    _run(data if data is not None else _data(None) / "demo", Door(host, port, tuple(name or ()), plain_http), demo=True)
 
 
 @app.command("sum")
@@ -272,7 +363,7 @@ def bench(
 @app.command()
 def passphrase(data: DataOption = None) -> None:
     """Set the passphrase that other machines must give."""
-    from squall.web.access import keep_passphrase
+    from squall.web.passphrases import keep_passphrase
     from squall.web.settings import Settings
 
     typed = typer.prompt("Passphrase", hide_input=True, confirmation_prompt=True)
@@ -280,7 +371,7 @@ def passphrase(data: DataOption = None) -> None:
         keep_passphrase(Settings(_data(data)).passphrase_file, typed)
     except SquallError as error:
         raise _fail(error) from error
-    typer.echo("Kept. Now: squall serve --host 0.0.0.0")
+    typer.echo("Kept; whoever was in must give the new one. Now: squall serve --host 0.0.0.0")
 
 
 if __name__ == "__main__":

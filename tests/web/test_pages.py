@@ -11,10 +11,11 @@ from squall.demo import demo_jobs
 from squall.formats.job_json import export
 from squall.job.stages import MAIN, STAGES
 from squall.job.worked.assess import assess
-from squall.web.access import POLICY, keep_passphrase
+from squall.web.access import POLICY
 from squall.web.app import create_app
 from squall.web.frame.background import Background, Task
 from squall.web.frame.warming import warm_up
+from squall.web.passphrases import keep_passphrase
 from squall.web.settings import Settings
 from squall.web.stages.kit.filters import Filters
 from squall.web.stages.kit.search import PARTS, search_for, search_key
@@ -432,7 +433,7 @@ def test_preferences_are_kept_and_lead_back_only_to_our_pages(client) -> None:
 
 
 def test_other_machines_need_the_passphrase(tmp_path) -> None:
-    settings = Settings(tmp_path, hosts=("*",), need_passphrase=True)
+    settings = Settings(tmp_path, hosts=("testserver",), need_passphrase=True)
     keep_passphrase(settings.passphrase_file, "under the third cairn")
     outside = TestClient(create_app(settings))
     assert outside.get("/", follow_redirects=False).headers["location"] == "/enter"

@@ -6,8 +6,9 @@ import pytest
 from starlette.testclient import TestClient
 
 from squall.core.errors import BadQuantity
-from squall.web.access import COOKIE, Doorkeeper, fits, hash_passphrase, keep_passphrase
+from squall.web.access import COOKIE
 from squall.web.app import create_app
+from squall.web.passphrases import Doorkeeper, fits, hash_passphrase, keep_passphrase
 from squall.web.settings import Settings
 
 CHANGES = [
@@ -64,6 +65,8 @@ CHANGES = [
     "/jobs/1/kits/enter",
     "/jobs/1/kits/own",
     "/jobs/1/kits/fitted",
+    "/leave",
+    "/leave-all",
 ]
 
 
@@ -91,6 +94,10 @@ def test_every_answer_carries_the_policy(client, address: str) -> None:
     assert "default-src 'self'" in headers["content-security-policy"]
     assert headers["x-content-type-options"] == "nosniff"
     assert headers["referrer-policy"] == "same-origin"
+    assert headers["cross-origin-resource-policy"] == "same-origin"
+    assert headers["cache-control"] == (
+        "no-store" if "static" not in address else "public, max-age=31536000, immutable"
+    )
 
 
 @pytest.mark.parametrize(
@@ -109,7 +116,7 @@ def test_static_files_stay_in_their_folder(client, path: str) -> None:
 
 def test_a_file_too_large_is_refused(client) -> None:
     answer = client.change("/import", htmx=False, files={"file": ("big.json", b" " * 8_100_000)})
-    assert answer.status_code == 422
+    assert answer.status_code == 413
     assert "at most 8 MB" in answer.text.replace("\u00a0", " ")
 
 
@@ -118,8 +125,8 @@ def test_a_passphrase_is_kept_as_a_salted_hash() -> None:
     assert one != two
     assert fits("under the cairn", one)
     assert not fits("under the stone", one)
-    with pytest.raises(BadQuantity, match="eight"):
-        hash_passphrase("short")
+    with pytest.raises(BadQuantity, match="twelve"):
+        hash_passphrase("eleven char")
 
 
 def test_the_hash_is_its_owners_only(tmp_path) -> None:
@@ -147,11 +154,14 @@ def test_a_forged_session_is_no_session(tmp_path) -> None:
     assert outside.get("/static/squall.css").status_code == 200
 
 
-def test_old_failures_are_forgotten(monkeypatch) -> None:
-    keeper = Doorkeeper()
-    now = [1000.0]
-    monkeypatch.setattr("squall.web.access.time.monotonic", lambda: now[0])
-    keeper.failed["here"] = [1000.0] * 5
-    assert keeper.blocked("here")
+def test_tries_are_counted_before_they_are_looked_at_and_forgotten_after_a_minute(monkeypatch) -> None:
+    keeper, now = Doorkeeper(), [1000.0]
+    monkeypatch.setattr("squall.web.passphrases.time.monotonic", lambda: now[0])
+    assert [keeper.may_try("here") for _ in range(6)] == [True] * 5 + [False]
+    assert keeper.may_try("elsewhere")
+    keeper.came_in("elsewhere")
     now[0] = 1061.0
-    assert not keeper.blocked("here")
+    assert keeper.may_try("here")
+    assert list(keeper.failed) == ["here"], "what is over is forgotten"
+    many = [keeper.may_try(f"address {n}") for n in range(200)]
+    assert sum(many) < 40, "nor may two hundred addresses try together"

@@ -1,93 +1,56 @@
 """Who may come: host names, cross-site requests, and the passphrase for other machines."""
 
-import base64
-import hashlib
 import hmac
-import json
 import re
-import secrets
-import time
-from pathlib import Path
+from contextlib import closing
+from typing import Annotated
 
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
+from markupsafe import Markup
+from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from squall.catalogue.held import hold
-from squall.core.errors import BadQuantity
+from squall.core.errors import BadFile
+from squall.store import sessions
+from squall.store.database import connect
 from squall.store.shelf import parts_now
+from squall.web.frame.edits import Db
 from squall.web.frame.pages import page, voice_of
-from squall.web.settings import Settings, read_hash
-from squall.words import later, say, speak_as
+from squall.web.passphrases import fits, read_hash
+from squall.web.settings import Settings
+from squall.words import say, speak_as
 
 COOKIE = "squall_session"
+# Sealed, the browser itself sees to it that the cookie is of this very host and never goes unsealed.
+SEALED_COOKIE = "__Host-squall_session"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
-TRIES, WAIT_S = 5, 60.0
 POLICY = (
     "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; "
     "frame-ancestors 'none'; form-action 'self'"
 )
+HEADERS = {
+    "content-security-policy": POLICY,
+    "x-content-type-options": "nosniff",
+    "referrer-policy": "same-origin",
+    "cross-origin-opener-policy": "same-origin",
+    "cross-origin-resource-policy": "same-origin",
+}
 router = APIRouter()
 
 
-def hash_passphrase(passphrase: str) -> dict[str, str]:
-    """Salt and scrypt hash of a passphrase, as kept in the data folder.
-
-    Raises
-    ------
-    BadQuantity
-        If it is shorter than eight characters.
-    """
-    if len(passphrase) < 8:
-        raise BadQuantity(later("The passphrase is too short; eight characters or more are wanted."))
-    salt = secrets.token_bytes(16)
-    return {"salt": base64.b64encode(salt).decode(), "hash": base64.b64encode(_scrypt(passphrase, salt)).decode()}
-
-
-def _scrypt(passphrase: str, salt: bytes) -> bytes:
-    return hashlib.scrypt(passphrase.encode(), salt=salt, n=2**14, r=8, p=1)
-
-
-def fits(passphrase: str, kept: dict[str, str]) -> bool:
-    """Whether a passphrase is the one that was kept."""
-    found = _scrypt(passphrase, base64.b64decode(kept["salt"]))
-    return hmac.compare_digest(found, base64.b64decode(kept["hash"]))
-
-
-def keep_passphrase(path: Path, passphrase: str) -> None:
-    """Write the hash of a passphrase, readable by its owner only."""
-    path.parent.mkdir(parents=True, exist_ok=True)
-    path.write_text(json.dumps(hash_passphrase(passphrase)), "utf8")
-    path.chmod(0o600)
-
-
-class Doorkeeper:
-    """Sessions that gave the passphrase, and addresses that failed too often."""
-
-    def __init__(self) -> None:
-        self.sessions: set[str] = set()
-        self.failed: dict[str, list[float]] = {}
-
-    def blocked(self, address: str) -> bool:
-        """Whether an address has failed five times within a minute."""
-        recent = [at for at in self.failed.get(address, []) if time.monotonic() - at < WAIT_S]
-        self.failed[address] = recent
-        return len(recent) >= TRIES
-
-    def enter(self) -> str:
-        """A new session's token."""
-        token = secrets.token_urlsafe(32)
-        self.sessions.add(token)
-        return token
+def cookie_of(settings: Settings) -> str:
+    """Name of the session's cookie."""
+    return SEALED_COOKIE if settings.sealed else COOKIE
 
 
 class Guard:
     """ASGI middleware: host, cross-site and passphrase checks in, security headers out."""
 
-    def __init__(self, app: ASGIApp, settings: Settings, doorkeeper: Doorkeeper) -> None:
+    def __init__(self, app: ASGIApp, settings: Settings) -> None:
         self.app = app
         self.settings = settings
-        self.doorkeeper = doorkeeper
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer, refuse or pass on one request."""
@@ -102,15 +65,9 @@ class Guard:
 
         async def send_safely(message: Message) -> None:
             if message["type"] == "http.response.start":
-                message.setdefault("headers", []).extend(
-                    (name.encode(), value.encode())
-                    for name, value in (
-                        ("content-security-policy", POLICY),
-                        ("x-content-type-options", "nosniff"),
-                        ("referrer-policy", "same-origin"),
-                        ("cross-origin-opener-policy", "same-origin"),
-                    )
-                )
+                headers = MutableHeaders(scope=message)
+                headers.update(HEADERS)
+                headers.setdefault("cache-control", "no-store")
             await send(message)
 
         await (refusal or self.app)(scope, receive, send_safely)
@@ -129,11 +86,18 @@ class Guard:
             )
         path = request.url.path
         locked = self.settings.need_passphrase and not path.startswith(("/static/", "/enter"))
-        if locked and request.cookies.get(COOKIE) not in self.doorkeeper.sessions:
+        if locked and not self._let_in(request):
             if request.method in SAFE:
                 return RedirectResponse("/enter", 303)
             return Response(say("Give the passphrase first."), 401, media_type="text/plain")
         return None
+
+    def _let_in(self, request: Request) -> bool:
+        token, kept = request.cookies.get(cookie_of(self.settings)), _hash_or_none(self.settings)
+        if token is None or kept is None:
+            return False
+        with closing(connect(self.settings.database)) as conn:
+            return sessions.lasts(conn, token, kept["hash"])
 
     def _same_site(self, request: Request) -> bool:
         """The browser's own word on where a change comes from, and the token of this run.
@@ -158,17 +122,69 @@ def ask(request: Request) -> Response:
 
 
 @router.post("/enter")
-def enter(request: Request, passphrase: str = Form("")) -> Response:
+def enter(request: Request, conn: Db, passphrase: Annotated[str, Form(max_length=1000)] = "") -> Response:
     """Let a person in who gives the passphrase; five wrong tries make a minute's wait."""
     app = request.app.state
     address = request.client.host if request.client else "?"
-    if app.doorkeeper.blocked(address):
+    kept = read_hash(app.settings.passphrase_file)
+    if not app.doorkeeper.may_try(address):
         problem = say("Too many wrong tries; wait a minute.")
         return page(request, "access/enter.html", {"problem": problem}, 429)
-    kept = read_hash(app.settings.passphrase_file)
     if kept is None or not fits(passphrase, kept):
-        app.doorkeeper.failed.setdefault(address, []).append(time.monotonic())
         return page(request, "access/enter.html", {"problem": say("That is not the passphrase.")}, 403)
+    app.doorkeeper.came_in(address)
     answer = RedirectResponse("/", 303)
-    answer.set_cookie(COOKIE, app.doorkeeper.enter(), httponly=True, samesite="strict")
+    answer.set_cookie(
+        cookie_of(app.settings), sessions.begin(conn, kept["hash"]), max_age=sessions.LASTS_S, httponly=True,
+        samesite="strict", secure=app.settings.sealed, path="/",
+    )  # fmt: skip
     return answer
+
+
+def _hash_or_none(settings: Settings) -> dict[str, str] | None:
+    """The kept passphrase; None where it is damaged too: the door stays shut, and the page of the door says why."""
+    try:
+        return read_hash(settings.passphrase_file)
+    except BadFile:
+        return None
+
+
+@router.get("/phone")
+def phone(request: Request) -> Response:
+    """How the phone comes in: address, code to be scanned, fingerprint; and who is to be let out again."""
+    settings: Settings = request.app.state.settings
+    codes = {address: picture_of(address) for address in settings.addresses}
+    return page(request, "access/phone.html", {"codes": codes, "fingerprint": settings.fingerprint,
+                                               "locked": settings.need_passphrase, "sealed": settings.sealed})  # fmt: skip
+
+
+@router.post("/leave")
+def leave(request: Request, conn: Db) -> Response:
+    """End one's own session."""
+    settings: Settings = request.app.state.settings
+    token = request.cookies.get(cookie_of(settings))
+    if token is not None:
+        sessions.end(conn, token)
+    return _out(settings)
+
+
+@router.post("/leave-all")
+def leave_all(request: Request, conn: Db) -> Response:
+    """End everybody's session, one's own too."""
+    sessions.end_all(conn)
+    return _out(request.app.state.settings)
+
+
+def _out(settings: Settings) -> Response:
+    answer = RedirectResponse("/enter" if settings.need_passphrase else "/", 303)
+    answer.delete_cookie(cookie_of(settings), path="/", httponly=True, samesite="strict", secure=settings.sealed)
+    return answer
+
+
+def picture_of(address: str) -> Markup:
+    """An address as a square code to be scanned, drawn in the page itself."""
+    import segno
+
+    code = segno.make(address, error="m", micro=False)
+    drawn = code.svg_inline(scale=5, border=4, dark="#000", light="#fff", title=address, omitsize=False)
+    return Markup(drawn)

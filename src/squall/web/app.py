@@ -20,13 +20,15 @@ from squall.store.copies import daily
 from squall.store.database import connect, prepare
 from squall.store.history import thin
 from squall.web import access
-from squall.web.access import Doorkeeper, Guard
+from squall.web.access import HEADERS, Guard
 from squall.web.frame import edits, stage_pages
 from squall.web.frame.background import Background
 from squall.web.frame.pages import STATIC, page, status_of
 from squall.web.frame.warming import warm_up
+from squall.web.limits import Limits
 from squall.web.lists import find, jobs, one_part, part_files, parts, practise, preferences, sums
 from squall.web.papers import field_file, photos, sheets
+from squall.web.passphrases import Doorkeeper
 from squall.web.settings import Settings
 from squall.words import say
 
@@ -89,7 +91,8 @@ def create_app(settings: Settings) -> FastAPI:
     app.mount("/static", StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")]), name="static")
     app.middleware("http")(keep_static)
     app.add_middleware(GZipMiddleware, minimum_size=500, compresslevel=5)
-    app.add_middleware(Guard, settings=settings, doorkeeper=app.state.doorkeeper)
+    app.add_middleware(Limits)
+    app.add_middleware(Guard, settings=settings)
     app.add_exception_handler(SquallError, squall_error)
     app.add_exception_handler(HTTPException, http_error)
     app.add_exception_handler(RequestValidationError, validation_error)
@@ -201,4 +204,7 @@ def crash(request: Request, error: Exception) -> Response:
     sentence = say(
         "Squall has a fault here. What you typed before is kept; go back and try another way. The window in which Squall was started shows what happened."
     )
-    return _answer(request, 500, say("A fault of Squall's own"), sentence)
+    answer = _answer(request, 500, say("A fault of Squall's own"), sentence)
+    # It goes out past everything that would set them.
+    answer.headers.update({**HEADERS, "cache-control": "no-store"})
+    return answer

@@ -1,6 +1,5 @@
 """How one running application is set up, and what one request may ask of it."""
 
-import json
 import os
 import secrets
 from dataclasses import dataclass, field
@@ -23,12 +22,21 @@ class Settings:
         Hash of the passphrase; needed to answer to other machines.
     demo : bool
         Whether this is the demo's own data.
+    sealed : bool
+        Whether all that goes over the air is sealed (TLS).
+    addresses : tuple[str, ...]
+        Where others reach it, as they type it.
+    fingerprint : str
+        Of the certificate; empty without one.
     """
 
     data: Path
     hosts: tuple[str, ...] = ("localhost", "127.0.0.1", "[::1]")
     need_passphrase: bool = False
     demo: bool = False
+    sealed: bool = False
+    addresses: tuple[str, ...] = ()
+    fingerprint: str = ""
     key: str = field(default_factory=lambda: secrets.token_urlsafe(24))
 
     @property
@@ -50,11 +58,3 @@ def default_data() -> Path:
     from platformdirs import user_data_path
 
     return user_data_path("squall", appauthor=False)
-
-
-def read_hash(path: Path) -> dict[str, str] | None:
-    """The kept hash of a passphrase, or None."""
-    if not path.exists():
-        return None
-    kept: dict[str, str] = json.loads(path.read_text("utf8"))
-    return kept

@@ -130,8 +130,8 @@ def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float
     size, on, off = use.switched(banked)
     efficiency = kit.battery.charge_efficiency if kit.battery else 1.0
     figures = np.array([usable, 0.0, LET_GO_SHARE, efficiency, standing_a(kit, use.bank)])
-    # A small bank is cut off and let go within a half hour: it is followed by ten minutes.
-    fine = FINE if banked and amps * STEP_S / 3600.0 > SMALL_SHARE * usable else 1
+    # A small bank is cut off and let go within a half hour, a timer sets off within one: these are followed by ten minutes.
+    fine = FINE if banked and (use.bank.timer or amps * STEP_S / 3600.0 > SMALL_SHARE * usable) else 1
     draw, week = use.demand.draw_by(STEPS * fine), week_of(use.bank.timer, STEPS * fine)
     wait_s = kit.supply.shade_wait_s if isinstance(kit.supply, Controlled) else 0.0
     state, no_trace = np.array([size, usable, 0.0, 0.0, 0.0, 0.0, 0.0]), np.empty((4, 0))

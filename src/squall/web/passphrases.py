@@ -1,0 +1,139 @@
+"""The passphrase: which one is good enough, how it is kept, and how often it may be tried."""
+
+import base64
+import binascii
+import hashlib
+import hmac
+import json
+import re
+import secrets
+import threading
+import time
+from functools import cache
+from importlib.resources import files
+from pathlib import Path
+
+from squall.core.errors import BadFile, BadQuantity
+from squall.words import later
+
+LEAST_LETTERS, LEAST_DIFFERENT = 12, 5
+# Wrong tries of one address, and of all together, within so long. [-], [-], [s]
+TRIES, TRIES_OF_ALL, WAIT_S = 5, 40, 60.0
+# How many are hashed at once: each takes 16 MB.
+_AT_ONCE = threading.BoundedSemaphore(2)
+_ROWS = ("abcdefghijklmnopqrstuvwxyz", "1234567890", "qwertyuiop", "asdfghjkl", "zxcvbnm", "azertyuiop", "qwertzuiop")
+
+
+@cache
+def common() -> frozenset[str]:
+    """Passphrases that are guessed first, as letters and digits alone; from memory."""
+    text = (files("squall.web") / "common_passphrases.txt").read_text("utf8")
+    return frozenset(_bare(line) for line in text.splitlines() if line and not line.startswith("#"))
+
+
+def _bare(passphrase: str) -> str:
+    return re.sub(r"[^a-z0-9]", "", passphrase.lower())
+
+
+def check(passphrase: str) -> None:
+    """Refuse a passphrase that somebody else would think of.
+
+    Raises
+    ------
+    BadQuantity
+        If it is shorter than twelve letters, of fewer than five different ones, a row of the keyboard, a piece said again
+        and again, or a common one.
+    """
+    if len(passphrase) < LEAST_LETTERS:
+        raise BadQuantity(later("The passphrase is too short; twelve letters or more are wanted."))
+    bare = _bare(passphrase)
+    again = any(len(bare) > n and bare == (bare[:n] * len(bare))[: len(bare)] for n in range(1, 5))
+    rows = [row + row for row in _ROWS] + [(row + row)[::-1] for row in _ROWS]
+    plain = re.sub(r"\d+$", "", bare)
+    if (
+        len(set(passphrase)) < LEAST_DIFFERENT or again or bare in common() or plain in common()
+        or any(len(bare) >= LEAST_DIFFERENT and bare in row for row in rows)
+    ):  # fmt: skip
+        raise BadQuantity(later("That passphrase is one that is guessed first; four words of your own are better."))
+
+
+def _scrypt(passphrase: str, salt: bytes) -> bytes:
+    with _AT_ONCE:
+        return hashlib.scrypt(passphrase.encode(), salt=salt, n=2**14, r=8, p=1)
+
+
+def hash_passphrase(passphrase: str) -> dict[str, str]:
+    """Salt and scrypt hash of a passphrase, as kept in the data folder.
+
+    Raises
+    ------
+    BadQuantity
+        As :func:`check`.
+    """
+    check(passphrase)
+    salt = secrets.token_bytes(16)
+    return {"salt": base64.b64encode(salt).decode(), "hash": base64.b64encode(_scrypt(passphrase, salt)).decode()}
+
+
+def fits(passphrase: str, kept: dict[str, str]) -> bool:
+    """Whether a passphrase is the one that was kept."""
+    found = _scrypt(passphrase, base64.b64decode(kept["salt"]))
+    return hmac.compare_digest(found, base64.b64decode(kept["hash"]))
+
+
+def keep_passphrase(path: Path, passphrase: str) -> None:
+    """Write the hash of a passphrase, readable by its owner only."""
+    kept = json.dumps(hash_passphrase(passphrase))
+    path.parent.mkdir(parents=True, exist_ok=True)
+    fresh = path.with_suffix(".new")
+    fresh.touch(mode=0o600)
+    fresh.write_text(kept, "utf8")
+    fresh.chmod(0o600)
+    fresh.replace(path)
+
+
+def read_hash(path: Path) -> dict[str, str] | None:
+    """The kept hash of a passphrase, or None.
+
+    Raises
+    ------
+    BadFile
+        If the file is damaged: then nobody comes in until the passphrase is set anew.
+    """
+    if not path.exists():
+        return None
+    try:
+        kept = json.loads(path.read_text("utf8"))
+        found = {name: str(kept[name]) for name in ("salt", "hash")}
+        for text in found.values():
+            base64.b64decode(text, validate=True)
+    except (ValueError, KeyError, TypeError, binascii.Error) as error:
+        raise BadFile(later("{path} is damaged; set the passphrase anew with: squall passphrase", path=path)) from error
+    return found
+
+
+class Doorkeeper:
+    """Addresses that tried too often: each try is counted before it is looked at, so that many at once count too."""
+
+    def __init__(self) -> None:
+        self.failed: dict[str, list[float]] = {}
+        self._lock = threading.Lock()
+
+    def may_try(self, address: str) -> bool:
+        """Count a try of an address; False if it, or all together, tried too often within a minute."""
+        now = time.monotonic()
+        with self._lock:
+            for known in list(self.failed):
+                self.failed[known] = [at for at in self.failed[known] if now - at < WAIT_S]
+                if not self.failed[known]:
+                    del self.failed[known]
+            tried = self.failed.get(address, [])
+            if len(tried) >= TRIES or sum(map(len, self.failed.values())) >= TRIES_OF_ALL:
+                return False
+            self.failed[address] = [*tried, now]
+            return True
+
+    def came_in(self, address: str) -> None:
+        """Forget the tries of an address that gave the passphrase."""
+        with self._lock:
+            self.failed.pop(address, None)
