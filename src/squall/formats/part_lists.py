@@ -17,6 +17,7 @@ from squall.catalogue.reader import Catalogue
 from squall.catalogue.shelf import BadFigures, ShelfPart, family, written_part
 from squall.core.errors import BadFile, SquallError
 from squall.core.reason import Spoken
+from squall.formats.cells import as_meant, safe_cell
 from squall.formats.part_cells import NOTE, cell, changes_of, fresh_id, heading, with_heads_unit
 from squall.words import later, voice
 
@@ -67,7 +68,7 @@ def write(family_key: str, parts: Iterable[ShelfPart], currency: str = "") -> st
             writer.writerow([f"# {column.name}: {', '.join(column.choices or {})}"])
     for part in shelf:
         cells = [cell(c, part.figures[c.key].value, system) if c.key in part.figures else "" for c in kind.whole]
-        writer.writerow([part.id, *cells, part.note])
+        writer.writerow([part.id, *map(safe_cell, cells), safe_cell(part.note)])
     return out.getvalue()
 
 
@@ -115,7 +116,8 @@ def read(
         If it is no list at all: no text, no heading that is known, no rows, too many.
     """
     kind = family(family_key)
-    lines = list(csv.reader(io.StringIO(text_of(data)), delimiter=_delimiter(text_of(data))))
+    text = text_of(data)
+    lines = [[as_meant(c) for c in row] for row in csv.reader(io.StringIO(text), delimiter=_delimiter(text))]
     rows = [
         (n, row) for n, row in enumerate(lines, start=1) if any(c.strip() for c in row) and not row[0].startswith("#")
     ]

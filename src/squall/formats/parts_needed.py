@@ -4,6 +4,7 @@ import csv
 import io
 from collections.abc import Sequence
 
+from squall.formats.cells import safe_cell
 from squall.job.fitted.parts_list import PartLine
 
 COLUMNS = ("part", "count", "unit", "price", "in_van", "missing")
@@ -17,7 +18,7 @@ def parts_csv(lines: Sequence[PartLine]) -> str:
     for line in lines:
         price = "" if line.price is None else f"{line.price:.2f}"
         rows.writerow(
-            [str(line.name), f"{line.count:g}" if not line.metres else f"{line.count:.2f}", "m" if line.metres else "",
+            [safe_cell(str(line.name)), f"{line.count:g}" if not line.metres else f"{line.count:.2f}", "m" if line.metres else "",
              price, line.van, f"{line.missing:g}"]
         )  # fmt: skip
     return made.getvalue()

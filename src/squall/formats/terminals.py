@@ -4,6 +4,7 @@ import csv
 import io
 from collections.abc import Sequence
 
+from squall.formats.cells import safe_cell
 from squall.job.wired.terminals import Wire
 
 COLUMNS = ("wire", "from", "to", "size", "length_m", "colour", "end_from", "end_to")
@@ -16,7 +17,7 @@ def terminals_csv(wires: Sequence[Wire]) -> str:
     rows.writerow(COLUMNS)
     for wire in wires:
         rows.writerow(
-            [wire.number, str(wire.first.says), str(wire.second.says), wire.conductor.label, f"{wire.length_m:.2f}",
+            [wire.number, safe_cell(str(wire.first.says)), safe_cell(str(wire.second.says)), wire.conductor.label, f"{wire.length_m:.2f}",
              str(wire.colour), str(wire.first.made), str(wire.second.made)]
         )  # fmt: skip
     return made.getvalue()

@@ -58,8 +58,8 @@ def prepare(path: Path) -> None:
     BadFile
         If it is no SQLite file, or comes from a newer Squall.
     """
-    path.parent.mkdir(parents=True, exist_ok=True)
-    existed = path.exists() and path.stat().st_size > 0
+    _for_the_owner(path)
+    existed = path.stat().st_size > 0
     try:
         conn = connect(path)
         conn.execute("PRAGMA journal_mode = WAL")
@@ -87,6 +87,24 @@ def prepare(path: Path) -> None:
         raise BadFile(later("{path} is not a Squall database: {error}.", path=path, error=error)) from error
     finally:
         conn.close()
+
+
+def _for_the_owner(path: Path) -> None:
+    """The folder and the file of a database, made for its owner alone where they are not there yet.
+
+    Raises
+    ------
+    BadFile
+        If there can be none at that place.
+    """
+    try:
+        if not path.parent.exists():
+            path.parent.mkdir(parents=True, mode=0o700)
+        path.touch(mode=0o600)
+        if path.stat().st_mode & 0o077:
+            path.chmod(0o600)
+    except OSError as error:
+        raise BadFile(later("{path} can't be written: {error}.", path=path, error=error.strerror or error)) from error
 
 
 class _Writer:

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from squall.job.document.base import Doc, Identifier, Name, Typed, quantity
+from squall.job.document.base import Doc, Identifier, Name, Tidy, Typed, quantity
 
 
 class ForNowRow(Doc):
@@ -31,7 +31,7 @@ class FitDoc(Doc):
 class QuoteDoc(Doc):
     """What a quote needs beyond the parts, and what the water costs today. Empty: nobody said, and nothing is counted."""
 
-    customer: Annotated[str, StringConstraints(max_length=120)] = ""
+    customer: Annotated[str, Tidy, StringConstraints(max_length=120)] = ""
     labour: Typed | None = None
     rate: Typed | None = None
     travel: Typed | None = None

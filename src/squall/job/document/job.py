@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, StringConstraints, model_validator
 
-from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Typed, quantity
+from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Tidy, Typed, quantity
 from squall.job.document.fitting import FitDoc, QuoteDoc
 from squall.job.document.need import HerdRow, UseDoc, WantDoc
 from squall.job.document.own_pumps import OwnPoint, OwnPump
@@ -115,7 +115,7 @@ class Visit(Doc):
     values: Annotated[list[ReadingValue], Field(max_length=20)]
     # What was done then, as the upkeep's words have it, and what was noted.
     done: list[Annotated[str, StringConstraints(max_length=40)]] = Field(default_factory=list, max_length=20)
-    note: Annotated[str, StringConstraints(max_length=400)] = ""
+    note: Annotated[str, Tidy, StringConstraints(max_length=400)] = ""
 
 
 class Job(Doc):
@@ -125,7 +125,7 @@ class Job(Doc):
     version: Literal[2] = VERSION
     name: Name
     place: Name = ""
-    notes: Annotated[str, StringConstraints(max_length=4000)] = ""
+    notes: Annotated[str, Tidy, StringConstraints(max_length=4000)] = ""
 
     # Fields of a new job, and of its new rows, that nobody has typed yet.
     unsaid: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default_factory=list, max_length=1000)

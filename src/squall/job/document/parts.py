@@ -17,11 +17,11 @@ from squall.catalogue.reader import Catalogue
 from squall.core.errors import BadFile, SquallError
 from squall.core.kit.parts import SOURCE_WORDS
 from squall.core.reason import Spoken
-from squall.job.document.base import Count, Doc, Identifier, PartId
+from squall.job.document.base import Count, Doc, Identifier, PartId, Tidy
 from squall.job.document.field_spec import FieldSpec
 from squall.words import later
 
-Text = Annotated[str, StringConstraints(max_length=2000)]
+Text = Annotated[str, Tidy, StringConstraints(max_length=2000)]
 
 
 class PartCopy(Doc):

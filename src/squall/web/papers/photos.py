@@ -11,6 +11,7 @@ from pydantic import BaseModel
 
 from squall.core.errors import SquallError
 from squall.formats import job_json
+from squall.formats.cells import safe_cell
 from squall.formats.pictures import MOST_BYTES, read_picture
 from squall.store.jobs import one_job, whole
 from squall.store.photos import SELECT_WHOLE, add_photo, picture, remove_photo
@@ -76,7 +77,7 @@ def export_folder(job_id: int, conn: Db) -> Response:
             name = f"photos/{row['id']:04d}.jpg" if row["picture"] is not None else ""
             if name:
                 made.writestr(name, bytes(row["picture"]))
-            rows.writerow([name, row["part"], row["at"], row["note"]])
+            rows.writerow([name, safe_cell(row["part"]), row["at"], safe_cell(row["note"])])
         made.writestr("notes.csv", notes.getvalue())
     name = file_name(stored.job.name, "zip")
     return Response(
