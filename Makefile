@@ -4,7 +4,7 @@ PY := .venv/bin/python
 STAMP := .venv/.squall-run
 DEVSTAMP := .venv/.squall-dev
 
-.PHONY: demo test quick bench shots words shape setup lint clean
+.PHONY: demo test quick bench attack shots words shape setup lint clean
 
 $(STAMP): requirements.lock pyproject.toml
 	test -x $(PY) || python3 -m venv .venv
@@ -53,6 +53,10 @@ shape: $(DEVSTAMP)
 bench: $(DEVSTAMP)
 	$(PY) -m compileall -q src/squall
 	$(PY) tools/bench.py
+
+# Killed, fuzzed, loaded and fed hostile files, some ten minutes: what held is printed (docs/security.md).
+attack: $(DEVSTAMP)
+	$(PY) tools/attack.py
 
 shots: $(DEVSTAMP)
 	$(PY) tools/shots.py

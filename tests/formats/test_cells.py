@@ -9,11 +9,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from squall.catalogue import catalogue
+from squall.core.errors import BadFile
 from squall.drawing.section import draw_file
+from squall.formats import part_lists, pump_curves
 from squall.formats.cells import as_meant, safe_cell
 from squall.formats.job_json import export, read
 from squall.job.document.base import tidy
 from squall.job.document.fields import edit
+from squall.job.document.job import new_job
 from squall.job.worked.assess import assess
 from squall.web.frame.pages import file_name
 
@@ -63,3 +66,22 @@ def test_a_list_of_parts_with_formulas_in_it_goes_out_plain_and_comes_back(clien
     assert ",=SUM" not in listed
     (mine,) = [row for row in csv.reader(io.StringIO(listed)) if "'=SUM(A1:A9)" in row]
     assert "'@risk" in mine
+
+
+@pytest.mark.parametrize("number", ["9" * 5000, "1e999", "NaN", "-Infinity"])
+def test_a_number_beyond_all_numbers_is_no_job(number: str) -> None:
+    """Found by tools/attack.py: 5,000 digits were a fault of Squall's own."""
+    told = export(new_job("x")).replace('"si":', f'"si": {number}, "was":', 1)
+    with pytest.raises(BadFile):
+        read(told.encode(), catalogue())
+
+
+def test_a_cell_without_an_end_is_no_list() -> None:
+    with pytest.raises(BadFile, match="never closed"):
+        part_lists.read(b"Id,Name\n" + b'"' + b"a" * 200_001, "panels", {}, catalogue())
+
+
+def test_a_long_curve_is_refused_before_its_rows_are_read(monkeypatch) -> None:
+    monkeypatch.setattr("squall.formats.pump_curves._row", lambda *_: pytest.fail("read"))
+    with pytest.raises(BadFile, match="30000 points"):
+        pump_curves.read(b"flow [L/min],head [m]\n" + b"1,1\n" * 30_000)

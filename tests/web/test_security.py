@@ -67,6 +67,9 @@ CHANGES = [
     "/jobs/1/kits/fitted",
     "/leave",
     "/leave-all",
+    "/data/copy",
+    "/data/look",
+    "/data/remove",
 ]
 
 

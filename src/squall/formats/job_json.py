@@ -65,7 +65,7 @@ def read(data: bytes, catalogue: Catalogue) -> Job:
         plain = json.loads(data.decode("utf-8-sig"))
     except UnicodeDecodeError:
         raise BadFile(later("This is not a text file; a Squall job is JSON text. Nothing was imported.")) from None
-    except (json.JSONDecodeError, RecursionError) as error:
+    except (ValueError, RecursionError) as error:
         where = f" (line {error.lineno})" if isinstance(error, json.JSONDecodeError) else ""
         raise BadFile(
             later("This is not whole JSON{where}: the file is cut off or damaged. Nothing was imported.", where=where)

@@ -117,7 +117,14 @@ def read(
     """
     kind = family(family_key)
     text = text_of(data)
-    lines = [[as_meant(c) for c in row] for row in csv.reader(io.StringIO(text), delimiter=_delimiter(text))]
+    try:
+        lines = [[as_meant(c) for c in row] for row in csv.reader(io.StringIO(text), delimiter=_delimiter(text))]
+    except csv.Error as error:
+        raise BadFile(
+            later(
+                "This is no list that can be read: a quotation mark is never closed, or a cell has no end. Nothing was read."
+            )
+        ) from error
     rows = [
         (n, row) for n, row in enumerate(lines, start=1) if any(c.strip() for c in row) and not row[0].startswith("#")
     ]

@@ -111,17 +111,17 @@ def read(data: bytes) -> CurveFile:
     ]
     if len(lines) < 3:
         raise BadFile(later("The file has no heading with two points under it. Nothing was imported."))
-    mark = ";" if ";" in lines[0][1] else ","
-    columns = _heading(next(csv.reader([lines[0][1]], delimiter=mark)))
-    found = [_row(next(csv.reader([line], delimiter=mark)), columns, number) for number, line in lines[1:]]
-    if len(found) > MOST_POINTS:
+    if len(lines) - 1 > MOST_POINTS:
         raise BadFile(
             later(
                 "The file has {found} points; {MOST_POINTS} are the most. Nothing was imported.",
-                found=len(found),
+                found=len(lines) - 1,
                 MOST_POINTS=MOST_POINTS,
             )
         )
+    mark = ";" if ";" in lines[0][1] else ","
+    columns = _heading(next(csv.reader([lines[0][1]], delimiter=mark)))
+    found = [_row(next(csv.reader([line], delimiter=mark)), columns, number) for number, line in lines[1:]]
     return CurveFile(found, _told_in(text))
 
 

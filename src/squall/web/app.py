@@ -26,7 +26,7 @@ from squall.web.frame.background import Background
 from squall.web.frame.pages import STATIC, page, status_of
 from squall.web.frame.warming import warm_up
 from squall.web.limits import Limits
-from squall.web.lists import find, jobs, one_part, part_files, parts, practise, preferences, sums
+from squall.web.lists import data_folder, find, jobs, one_part, part_files, parts, practise, preferences, sums
 from squall.web.papers import field_file, photos, sheets
 from squall.web.passphrases import Doorkeeper
 from squall.web.settings import Settings
@@ -82,6 +82,7 @@ def create_app(settings: Settings) -> FastAPI:
         part_files,
         one_part,
         practise,
+        data_folder,
     ):
         app.include_router(part.router)
     for router in stage_pages.routers():

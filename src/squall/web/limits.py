@@ -1,6 +1,7 @@
 """How much a request may bring and how long it may take: looked at before a page reads a byte of it."""
 
 import asyncio
+import contextlib
 
 from starlette.requests import Request
 from starlette.responses import JSONResponse, PlainTextResponse, Response
@@ -13,6 +14,8 @@ from squall.words import say
 FIELD, SUM, FILE, AROUND = 64_000, 1_100_000, 8_000_000, 64_000
 # Files that are larger by nature, by the end of their address. [bytes]
 LARGER = {"/photos": pictures.MOST_BYTES, "/years/weather": weather.MOST_BYTES}
+# Of what is too large so much is let go by before the answer. [bytes]
+MOST_PASSED = 60_000_000
 # Between two pieces of a body, and for all of it. [s]
 PIECE_S, WHOLE_S = 20.0, 300.0
 
@@ -41,6 +44,7 @@ class Limits:
         most = most_of(request.url.path, request.headers.get("content-type", ""))
         declared = request.headers.get("content-length", "0")
         if not declared.isascii() or not declared.isdecimal() or len(declared) > 15 or int(declared) > most:
+            await _let_pass(receive)
             await _refusal(request, 413, _too_large(most))(scope, receive, send)
             return
         try:
@@ -53,6 +57,7 @@ class Limits:
         if body is None:
             return
         if len(body) > most:
+            await _let_pass(receive)
             await _refusal(request, 413, _too_large(most))(scope, receive, send)
             return
         await self.app(scope, _once(body, receive), send)
@@ -71,6 +76,18 @@ def _refusal(request: Request, status: int, said: str) -> Response:
     if request.url.path.startswith("/api/"):
         return JSONResponse({"error": said}, status, headers)
     return PlainTextResponse(said, status, headers)
+
+
+async def _let_pass(receive: Receive) -> None:
+    """Let go by what is too much, as far as patience goes: a browser that is still sending hears no answer."""
+    passed = 0
+    with contextlib.suppress(TimeoutError):
+        async with asyncio.timeout(PIECE_S):
+            while passed < MOST_PASSED:
+                message = await receive()
+                passed += len(message.get("body", b""))
+                if message["type"] == "http.disconnect" or not message.get("more_body", False):
+                    return
 
 
 async def _whole(receive: Receive, most: int) -> bytes | None:

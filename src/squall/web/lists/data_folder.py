@@ -1,0 +1,81 @@
+"""The data folder: where all that was typed lies, whether it is whole, and the copies of it, to be taken along."""
+
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request, Response
+from fastapi.responses import FileResponse, RedirectResponse
+
+from squall.core.errors import NotFound, SquallError
+from squall.store.copies import KEPT_DAYS, backup, backup_name, copies_of, wrong_with
+from squall.web.frame.pages import page
+from squall.web.settings import Settings
+from squall.words import later
+
+router = APIRouter()
+
+
+def _settings(request: Request) -> Settings:
+    settings: Settings = request.app.state.settings
+    return settings
+
+
+def _page(request: Request, problem: str = "", looked: list[str] | None = None, status: int = 200) -> Response:
+    path = _settings(request).database
+    copies = [(name, size / 1e6, at) for name, size, at in copies_of(path)]
+    shown = {
+        "path": str(path), "megabytes": path.stat().st_size / 1e6, "copies": copies, "days": KEPT_DAYS, "problem": problem,
+        "looked": looked, "stale": not copies or (datetime.now(UTC) - copies[0][2]).days >= 2,
+    }  # fmt: skip
+    return page(request, "access/data.html", shown, status)
+
+
+@router.get("/data")
+def data_folder(request: Request) -> Response:
+    """Where the data lies, and its copies."""
+    return _page(request)
+
+
+@router.post("/data/copy")
+def copy_now(request: Request) -> Response:
+    """Make a copy now."""
+    path = _settings(request).database
+    try:
+        backup(path, backup_name(path, "by-hand"))
+    except SquallError as error:
+        return _page(request, str(error), status=422)
+    return RedirectResponse("/data", 303)
+
+
+@router.post("/data/look")
+def look_now(request: Request) -> Response:
+    """Look at the whole database now."""
+    return _page(request, looked=wrong_with(_settings(request).database))
+
+
+@router.get("/data/copies/{name}")
+def take_copy(request: Request, name: str) -> Response:
+    """One of the copies, as a file."""
+    return FileResponse(_copy(request, name), media_type="application/vnd.sqlite3", filename=name)
+
+
+@router.post("/data/remove")
+def remove_copy(request: Request, name: Annotated[str, Form(max_length=100)] = "") -> Response:
+    """Take a copy away."""
+    _copy(request, name).unlink(missing_ok=True)
+    return RedirectResponse("/data", 303)
+
+
+def _copy(request: Request, name: str) -> Path:
+    """Where a copy lies; only what is listed can be asked for.
+
+    Raises
+    ------
+    NotFound
+        For a name that is none of them.
+    """
+    path = _settings(request).database
+    if name not in {known for known, *_ in copies_of(path)}:
+        raise NotFound(later("There is no copy called {name:quoted}.", name=name[:60]))
+    return path.parent / "backups" / name
