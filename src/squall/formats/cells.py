@@ -3,7 +3,7 @@
 import re
 
 _FORMULA = re.compile(r"^[=+\-@\t\r]")
-_NUMBER = re.compile(r"^[+-]?[\d.,\s]+$")
+_NUMBER = re.compile(r"^[+-]?[.,]?\d[\d.,\u00a0\u202f ]*$")
 
 
 def safe_cell(text: str) -> str:
