@@ -73,7 +73,7 @@ def client_of(address: str) -> httpx2.Client:
     client = httpx2.Client(base_url=address, timeout=60.0)
     found = re.search(r'name="squall-key" content="([^"]+)"', client.get("/").text)
     assert found is not None
-    client.headers["x-squall-key"] = found[1]
+    client.headers |= {"x-squall-key": found[1], "hx-request": "true"}
     return client
 
 
@@ -85,7 +85,7 @@ def killed(rng: random.Random, kills: int) -> list[str]:
             last = flying = ""
             with served(Path(folder)) as (address, server):
                 client = client_of(address)
-                ends = time.monotonic() + rng.uniform(0.1, 1.2)
+                ends = time.monotonic() + rng.uniform(1.0, 4.0)
                 timer = threading.Timer(ends - time.monotonic(), server.send_signal, (signal.SIGKILL,))
                 timer.start()
                 with contextlib.suppress(httpx2.HTTPError):

@@ -179,7 +179,7 @@ def test_the_page_of_the_phone_says_how_or_shows_the_code(client, tmp_path) -> N
         tmp_path, sealed=True, addresses=("https://192.168.7.20:8017/",), fingerprint="AB:CD", hosts=("testserver",)
     )
     page = TestClient(create_app(sealed)).get("/phone").text
-    assert "AB:CD" in page
+    assert "AB:<wbr>CD" in page
     assert "<svg" in page
     bare = Settings(tmp_path, addresses=("http://192.168.7.20:8017/",), hosts=("testserver",))
     assert "Not sealed" in TestClient(create_app(bare)).get("/phone").text
