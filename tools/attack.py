@@ -202,12 +202,9 @@ def loaded(minutes: float, clients: int = 50) -> list[str]:
             while time.monotonic() < ends:
                 job, begun = rng.randint(1, 5), time.monotonic()
                 if rng.random() < 0.3:
-                    sent = {
-                        "path": "lift",
-                        "value": f"{rng.uniform(3.0, 12.0):.2f} m",
-                        "stage": "survey",
-                        "revision": "1",
-                    }
+                    seen = re.search(r'name="revision" value="(\d+)"', client.get(f"/jobs/{job}/survey").text)
+                    value, begun = f"{rng.uniform(3.0, 12.0):.2f} m", time.monotonic()
+                    sent = {"path": "lift", "value": value, "stage": "survey", "revision": seen[1] if seen else "1"}
                     answer = client.post(f"/jobs/{job}/field", data=sent, headers={"x-squall-tab": f"tab {seed}"})
                     edits.append(time.monotonic() - begun)
                 else:
