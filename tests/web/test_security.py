@@ -26,6 +26,7 @@ CHANGES = [
     "/jobs/1/commission/unshown",
     "/jobs/1/commission/birth",
     "/jobs/1/keep/visit",
+    "/jobs/1/keep/log",
     "/jobs/1/keep/due",
     "/jobs/1/keep/undue",
     "/jobs/1/fault/begin",

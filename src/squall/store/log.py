@@ -1,7 +1,7 @@
 """The log of a job: visits with their readings, each a row of its own."""
 
 import sqlite3
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from squall.core.errors import BadQuantity, NotFound
 from squall.job.document.job import MOST_VISITS, Visit
@@ -56,6 +56,27 @@ def add_visit(conn: sqlite3.Connection, job_id: int, make: Callable[[str], Visit
         number = int(conn.execute(HIGHEST, {"job_id": job_id}).fetchone()[0]) + 1
         visit = make(f"v{number}")
         change_visits(conn, stored, who, later("readings kept"), [(visit.id, None, visit)])
+    return one_job(conn, job_id)
+
+
+def add_visits(conn: sqlite3.Connection, job_id: int, visits: Sequence[Visit], who: str) -> Stored:
+    """Keep several visits as one change, each under a number of its own; one undo takes all back.
+
+    Raises
+    ------
+    NotFound
+        If the job is gone.
+    BadQuantity
+        If it would have too many.
+    """
+    with transaction(conn):
+        stored = one_job(conn, job_id)
+        if stored.visits + len(visits) > MOST_VISITS:
+            raise BadQuantity(later("{most:whole} sets of readings are the most for one job.", most=MOST_VISITS))
+        number = int(conn.execute(HIGHEST, {"job_id": job_id}).fetchone()[0])
+        kept = [visit.model_copy(update={"id": f"v{number + n}"}) for n, visit in enumerate(visits, start=1)]
+        words = later("{visits} visits taken into the log", visits=len(kept))
+        change_visits(conn, stored, who, words, [(visit.id, None, visit) for visit in kept])
     return one_job(conn, job_id)
 
 

@@ -27,7 +27,7 @@ from squall.web.frame.pages import STATIC, page, status_of
 from squall.web.frame.warming import warm_up
 from squall.web.limits import Limits
 from squall.web.lists import data_folder, find, jobs, one_part, part_files, parts, practise, preferences, sums
-from squall.web.papers import field_file, photos, sheets
+from squall.web.papers import field_file, log_file, photos, sheets
 from squall.web.passphrases import Doorkeeper
 from squall.web.settings import Settings
 from squall.words import say
@@ -76,6 +76,7 @@ def create_app(settings: Settings) -> FastAPI:
         find,
         sheets,
         field_file,
+        log_file,
         photos,
         sums,
         parts,

@@ -116,6 +116,8 @@ class Visit(Doc):
     # What was done then, as the upkeep's words have it, and what was noted.
     done: list[Annotated[str, StringConstraints(max_length=40)]] = Field(default_factory=list, max_length=20)
     note: Annotated[str, Tidy, StringConstraints(max_length=400)] = ""
+    # What the pump's hour meter showed, if it has one.
+    meter: Typed | None = None
 
 
 class Job(Doc):

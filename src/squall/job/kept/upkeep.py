@@ -239,8 +239,8 @@ def _short(chosen: KitAssessment, found: Estimate, months: Sequence[date], done:
     return days[0], days[1], days[2]
 
 
-def place_of(job: Job, a: Assessment, chosen: KitAssessment) -> Place:
-    """What the chosen kit and its place ask to be looked after."""
+def place_of(job: Job, a: Assessment, chosen: KitAssessment, hours_a_year: float | None = None) -> Place:
+    """What the chosen kit and its place ask to be looked after; hours a year as its meter has them, else as worked out. [h]"""
     carries, kit = job.carries, chosen.kit
     try:
         months = climate_of(a.job, a.parts).months
@@ -257,13 +257,22 @@ def place_of(job: Job, a: Assessment, chosen: KitAssessment) -> Place:
         tilts=tilts,
         frost=frost,
         life_h=chosen.kit.life_h,
-        hours_a_year=chosen.season.hours_a_year,
+        hours_a_year=chosen.season.hours_a_year if hours_a_year is None else hours_a_year,
     )
 
 
-def jobs_due(job: Job, a: Assessment, chosen: KitAssessment, lasts: Mapping[str, Last], begun: date) -> tuple[Due, ...]:
-    """Everything that is due on the chosen kit, the soonest first."""
-    return due_of(tasks_of(place_of(job, a, chosen)), lasts, begun)
+def jobs_due(job: Job, a: Assessment, chosen: KitAssessment, lasts: Mapping[str, Last], begun: date, hours_a_year: float | None = None) -> tuple[Due, ...]:  # fmt: skip
+    """Everything that is due on the chosen kit, the soonest first; hours a year as :func:`place_of` takes them. [h]"""
+    return due_of(tasks_of(place_of(job, a, chosen, hours_a_year)), lasts, begun)
+
+
+def with_renewed(lasts: Mapping[str, Last], docs: Sequence[VisitDoc], option: str) -> dict[str, Last]:
+    """When each job was done last, a pump renewed at a visit among them: its hours count anew from there."""
+    days = [day_of(doc.at) for doc in docs if doc.option == option and "pump-renewed" in doc.done]
+    last = lasts.get("pump-life", Last())
+    if not days or (last.done is not None and last.done >= max(days)):
+        return dict(lasts)
+    return {**lasts, "pump-life": Last(max(days))}
 
 
 def late_count(job: Job, due: Sequence[Due], today: date) -> int:

@@ -12,11 +12,14 @@ from squall.core.errors import BadQuantity, NotFound, SquallError
 from squall.core.explain import Figure, Input
 from squall.core.prove.expect import POINTS
 from squall.core.reason import Reason, Spoken
-from squall.core.upkeep.due import tasks_of
+from squall.core.upkeep.due import Due, tasks_of
 from squall.core.upkeep.states import DONE
 from squall.core.upkeep.wear import Level
 from squall.formats.upkeep_calendar import calendar_of
+from squall.job.document.base import Typed
+from squall.job.document.job import Visit
 from squall.job.edit.changes import now_stamp
+from squall.job.kept.hours import HoursRun, hours_run, meter_of
 from squall.job.kept.upkeep import (
     ASK_LIGHT,
     DONE_WORDS,
@@ -27,6 +30,7 @@ from squall.job.kept.upkeep import (
     kept_of,
     place_of,
     put_off_day,
+    with_renewed,
 )
 from squall.job.told.prove import KIND, Taken, expected_now, now_from, taken_of
 from squall.job.wired.not_yet import not_yet
@@ -71,17 +75,45 @@ def shown(conn: Connection, stored: Stored, prefs: Prefs, typed: dict[str, str],
     birth = birth_of(conn, stored.id, a.chosen.option.id)
     begun = None if birth is None else day_of(birth.at)
     kept = kept_of(a, a.chosen, docs, today, begun)
-    due = jobs_due(stored.job, a, a.chosen, lasts_of(conn, stored.id, a.chosen.option.id), begin_of(docs, begun, today))
+    since = begin_of(docs, begun, today)
+    run = hours_run(docs, a.chosen.option.name, since, today, a.chosen.season.hours_a_year)
+    due = due_now(conn, stored, a, docs, begun)
     now, _ = now_from(a.chosen, {name: typed.get(name, "") for name in ASKED}, prefs.units)
     return {
         "kept": kept, "due": due, "today": today, "birth": birth, "typed": typed, "problems": problems or {}, "done_words": DONE_WORDS,
         "not_yet": not_yet(a, a.chosen),
         "points": [(one.point, POINTS[one.point]) for one in expected_now(a, a.chosen, now)], "kinds": KIND, "point_names": POINTS,
-        "figures": figure_map(flow_figures(kept)), "levels": [(level, level_words(level)) for level in kept.worn.levels],
+        "figures": figure_map([*flow_figures(kept), hours_figure(run)]), "levels": [(level, level_words(level)) for level in kept.worn.levels],
         "reason": Reason, "shown_visits": kept.reads[:SHOWN_VISITS], "older": max(len(kept.reads) - SHOWN_VISITS, 0), "most_read": MOST_READ,
         "short_words": short_words(kept), "remedy_words": remedy_words(kept), "light": ASK_LIGHT, "year_hours": a.chosen.season.hours_a_year,
-        "begun": begin_of(docs, begun, today), "day_of": day_of, "done_codes": [code for code in DONE if _touches(a, a.chosen, code)],
+        "begun": since, "run": run, "day_of": day_of, "done_codes": [code for code in DONE if _touches(a, a.chosen, code)],
     }  # fmt: skip
+
+
+def due_now(conn: Connection, stored: Stored, a: Assessment, docs: list[Any], begun: date | None) -> tuple[Due, ...]:
+    """What is due, by what was said of it, by what the visits did, and by the hours that the pump runs."""
+    assert a.chosen is not None
+    option, today = a.chosen.option, datetime.now(UTC).date()
+    since = begin_of(docs, begun, today)
+    run = hours_run(docs, option.name, since, today, a.chosen.season.hours_a_year)
+    lasts = with_renewed(lasts_of(conn, stored.id, option.id), docs, option.name)
+    return jobs_due(stored.job, a, a.chosen, lasts, since, run.a_year)
+
+
+def hours_figure(run: HoursRun) -> Figure:
+    """How long the pump has run, and by what that is known."""
+    how = (
+        say("what its hour meter showed, and before and after it at the same rate")
+        if run.by == "meter"
+        else say("hours in a year, as worked out on Power, x the time since")
+    )
+    inputs = (Input(say("since"), run.since.isoformat(), "text"), Input(say("hours a year"), run.a_year, "hours"))
+    source = (
+        say("its hour meter")
+        if run.by == "meter"
+        else say("docs/method.md, the day and the year; no hour meter is read yet")
+    )
+    return Figure("hours-run", say("The pump has run"), run.hours, "hours", inputs, how, source)
 
 
 def _touches(a: Assessment, chosen: KitAssessment, code: str) -> bool:
@@ -169,20 +201,25 @@ def keep_visit(job_id: int, request: Request, conn: Db, form: Annotated[dict[str
         a, chosen = _kit_of(stored)
         at = visit_moment(form.get("on", ""))
         done = [code for code in DONE if form.get(f"done-{code}")]
-        note = form.get("note", "").strip()[:400]
+        note, meter = form.get("note", "").strip()[:400], None
         taken = taken_of(a, chosen, form, prefs.units)
-        problems = {key: said for key, said in taken.problems.items() if key != "form" or not (done or note)}
+        problems = dict(taken.problems)
+        try:
+            meter = meter_of(form.get("meter", ""), prefs.units)
+        except SquallError as error:
+            problems["meter"] = str(error)
+        problems = {key: said for key, said in problems.items() if key != "form" or not (done or note or meter)}
         if problems:
             return _again(request, conn, stored, typed, problems)
-        stored = add_visit(conn, job_id, lambda visit_id: _visit(taken, visit_id, at, done, note), prefs.who)
+        stored = add_visit(conn, job_id, lambda visit_id: _visit(taken, visit_id, at, done, note, meter), prefs.who)
     except SquallError as error:
         return _again(request, conn, stored, typed, {"form": str(error)}, status_of(error))
     extra = shown(conn, stored, prefs, {})
     return job_page(request, conn, stored, "keep", extra, Notices(banner=say("The visit is kept.")))
 
 
-def _visit(taken: Taken, visit_id: str, at: str, done: Sequence[str], note: str) -> Any:
-    return taken.visit(visit_id, at).model_copy(update={"done": list(done), "note": note})
+def _visit(taken: Taken, visit_id: str, at: str, done: Sequence[str], note: str, meter: Typed | None) -> Visit:
+    return taken.visit(visit_id, at).model_copy(update={"done": list(done), "note": note, "meter": meter})
 
 
 def visit_moment(on: str) -> str:
@@ -267,10 +304,8 @@ def calendar_file(job_id: int, conn: Db) -> Response:
     """What is due as a calendar file."""
     stored = one_job(conn, job_id)
     a, chosen = _kit_of(stored)
-    today = datetime.now(UTC).date()
     birth = birth_of(conn, job_id, chosen.option.id)
-    begun = begin_of(latest_visits(conn, job_id, 5000), None if birth is None else day_of(birth.at), today)
-    due = jobs_due(stored.job, a, chosen, lasts_of(conn, job_id, chosen.option.id), begun)
+    due = due_now(conn, stored, a, latest_visits(conn, job_id, 5000), None if birth is None else day_of(birth.at))
     made = calendar_of(stored.job.name, job_id, chosen.option.id, due, stored.job.fit.for_now)
     name = file_name(f"{stored.job.name} upkeep", "ics")
     return Response(
