@@ -1,9 +1,12 @@
 """Circuit and Fit in the browser: a switch by click and by keys, the long-section beside it, steps ticked by a thumb; axe."""
 
+import io
 import re
 
 import pytest
+import zxingcpp
 from axe_playwright_python.sync_playwright import Axe
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 AXE = {"rules": {"label-content-name-mismatch": {"enabled": True}}}
@@ -87,3 +90,14 @@ def test_axe_finds_nothing_on_circuit_and_fit(request: pytest.FixtureRequest, sc
         page.evaluate("document.querySelectorAll('#work details').forEach((d) => d.open = true)")
         found = Axe().run(page, options=AXE)
         assert found.response["violations"] == [], (address, found.generate_report())
+
+
+def test_a_printed_tag_is_read_by_a_camera(laptop: Page) -> None:
+    """zxing-cpp (test only) reads each size off the page as it is drawn."""
+    laptop.goto("/jobs/4/sheet/labels")
+    wanted = laptop.locator(".tag-says").inner_text()
+    for n in range(3):
+        seen = Image.open(io.BytesIO(laptop.locator(".tag").nth(n).screenshot())).convert("L")
+        seen = seen.resize((seen.width * 3, seen.height * 3), Image.Resampling.NEAREST)
+        (read,) = zxingcpp.read_barcodes(seen)
+        assert read.text == wanted

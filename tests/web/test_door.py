@@ -21,9 +21,10 @@ from squall.core.errors import BadFile, BadQuantity
 from squall.store.database import connect, prepare
 from squall.store.sessions import LASTS_S, begin, lasts
 from squall.web import limits, patience
-from squall.web.access import COOKIE, SEALED_COOKIE, picture_of
+from squall.web.access import COOKIE, SEALED_COOKIE
 from squall.web.app import create_app
 from squall.web.certificate import LASTS_DAYS, certificate_in, names_here
+from squall.web.frame.codes import code_of
 from squall.web.passphrases import check, common, keep_passphrase, read_hash
 from squall.web.settings import Settings
 
@@ -168,9 +169,9 @@ def test_the_code_is_read_by_another_library() -> None:
     code.save(drawn, kind="png", scale=6, border=4)
     (read,) = zxingcpp.read_barcodes(Image.open(drawn).convert("L"))
     assert read.text == address
-    svg = str(picture_of(address))
+    svg = str(code_of(address))
     assert svg.count("<path") == 2
-    assert "<script" not in str(picture_of('https://x/"><script>'))
+    assert "<script" not in str(code_of('https://x/"><script>'))
 
 
 def test_the_page_of_the_phone_says_how_or_shows_the_code(client, tmp_path) -> None:
@@ -220,7 +221,7 @@ def test_a_fault_goes_out_with_every_header_too(client, monkeypatch) -> None:
     def breaks(*_: object) -> None:
         raise RuntimeError("inside")
 
-    monkeypatch.setattr("squall.web.access.picture_of", breaks)
+    monkeypatch.setattr("squall.web.access.code_of", breaks)
     object.__setattr__(client.settings, "addresses", ("https://192.168.7.20:8017/",))
     answer = client.get("/phone")
     assert answer.status_code == 500

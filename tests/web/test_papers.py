@@ -227,3 +227,15 @@ def test_labels_carry_the_fuse_the_battery_and_each_wire_twice(client) -> None:
     assert numbers == sorted(numbers, key=int)
     assert all(numbers.count(number) == 2 for number in numbers)
     assert "nothing to label" in client.get("/jobs/5/sheet/labels").text
+
+
+def test_the_kits_tag_comes_in_three_sizes_and_says_where_to_go(client) -> None:
+    page = soup(client.get("/jobs/4/sheet/labels"))
+    sizes = [svg["width"] for svg in page.select(".tag svg")]
+    assert [float(size.removesuffix("mm")) for size in sizes] == pytest.approx([24.0, 36.0, 54.0], rel=0.02)
+    assert plain(page.select_one(".tag-says").text).startswith("Squall 4: Donkey-trek way-station (")
+    assert all("No. 4" in plain(tag.text) for tag in page.select(".tag"))
+    object.__setattr__(client.settings, "addresses", ("https://192.168.7.20:8017/",))
+    open_to_phones = soup(client.get("/jobs/4/sheet/labels"))
+    assert plain(open_to_phones.select_one(".tag-says").text) == "https://192.168.7.20:8017/jobs/4/keep"
+    assert client.get("/jobs/4/sheet/labels.pdf").content[:4] == b"%PDF"

@@ -7,7 +7,6 @@ from typing import Annotated
 
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
-from markupsafe import Markup
 from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
@@ -16,6 +15,7 @@ from squall.core.errors import BadFile
 from squall.store import sessions
 from squall.store.database import connect
 from squall.store.shelf import parts_now
+from squall.web.frame.codes import code_of
 from squall.web.frame.edits import Db
 from squall.web.frame.pages import page, voice_of
 from squall.web.passphrases import fits, read_hash
@@ -153,7 +153,7 @@ def _hash_or_none(settings: Settings) -> dict[str, str] | None:
 def phone(request: Request) -> Response:
     """How the phone comes in: address, code to be scanned, fingerprint; and who is to be let out again."""
     settings: Settings = request.app.state.settings
-    codes = {address: picture_of(address) for address in settings.addresses}
+    codes = {address: code_of(address) for address in settings.addresses}
     return page(request, "access/phone.html", {"codes": codes, "fingerprint": settings.fingerprint,
                                                "locked": settings.need_passphrase, "sealed": settings.sealed})  # fmt: skip
 
@@ -179,12 +179,3 @@ def _out(settings: Settings) -> Response:
     answer = RedirectResponse("/enter" if settings.need_passphrase else "/", 303)
     answer.delete_cookie(cookie_of(settings), path="/", httponly=True, samesite="strict", secure=settings.sealed)
     return answer
-
-
-def picture_of(address: str) -> Markup:
-    """An address as a square code to be scanned, drawn in the page itself."""
-    import segno
-
-    code = segno.make(address, error="m", micro=False)
-    drawn = code.svg_inline(scale=5, border=4, dark="#000", light="#fff", title=address, omitsize=False)
-    return Markup(drawn)

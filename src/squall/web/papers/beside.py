@@ -23,18 +23,21 @@ class Beside:
         Code of the owner's money; empty if nobody said.
     birth : Birth or None
         The chosen kit's birth certificate.
+    address : str
+        Where phones reach Squall; empty where they don't.
     """
 
     visits: Sequence[Visit] = ()
     currency: str = ""
     birth: Birth | None = None
+    address: str = ""
 
 
 NOTHING = Beside()
 
 
-def beside_of(conn: Connection, stored: Stored) -> Beside:
-    """All of it for a job."""
+def beside_of(conn: Connection, stored: Stored, addresses: Sequence[str] = ()) -> Beside:
+    """All of it for a job; the first of the addresses is the one that tags carry."""
     option = stored.job.option
     birth = None if option is None else birth_of(conn, stored.id, option.id)
-    return Beside(latest_visits(conn, stored.id, 1), setting(conn, "currency"), birth)
+    return Beside(latest_visits(conn, stored.id, 1), setting(conn, "currency"), birth, next(iter(addresses), ""))

@@ -137,7 +137,7 @@ def paper_of(stored: Stored, kind: str, beside: Beside = NOTHING) -> dict[str, A
     if kind == "build":
         return shared | (build_sheet(stored, a, chosen) if a.wiring is not None else {})
     if kind == "labels":
-        return shared | (labels_sheet(stored, a, chosen) if a.wiring is not None else {})
+        return shared | (labels_sheet(stored, a, chosen, beside.address) if a.wiring is not None else {})
     if kind == "handover":
         return (
             shared

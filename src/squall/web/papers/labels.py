@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from typing import Any
 
+from markupsafe import Markup
+
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.prove.expect import unknown_light
 from squall.core.reason import Spoken
@@ -11,6 +13,8 @@ from squall.job.wired.live import live_circuit
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
+from squall.web.frame.codes import code_of
+from squall.web.frame.pages import file_name
 from squall.web.stages.circuit import wires_of
 from squall.words import say
 from squall.words.units import text
@@ -24,10 +28,37 @@ class Label:
     lines: tuple[Spoken, ...]
 
 
-def labels_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[str, Any]:
-    """Labels of the chosen kit's parts, and the numbers of its wires with both their ends."""
+@dataclass(frozen=True)
+class Tag:
+    """The kit's tag in one size: the code to be scanned, drawn so wide. [mm]"""
+
+    width_mm: float
+    code: Markup
+
+
+# From a lid to a post. [mm]
+TAG_SIZES = (24.0, 36.0, 54.0)
+
+
+def labels_sheet(stored: Stored, a: Assessment, chosen: KitAssessment, address: str = "") -> dict[str, Any]:
+    """Labels of the chosen kit's parts, the numbers of its wires with both their ends, and its tag in several sizes."""
     live = live_circuit(a, chosen, unknown_light(20.0))
-    return {"labels": part_labels(stored, a, chosen), "wires": wires_of(chosen, live)}
+    says = tag_text(stored, address)
+    tags = [Tag(width, code_of(says, width)) for width in TAG_SIZES]
+    return {
+        "labels": part_labels(stored, a, chosen),
+        "wires": wires_of(chosen, live),
+        "tags": tags,
+        "tag_says": says,
+        "tag_opens": bool(address),
+    }
+
+
+def tag_text(stored: Stored, address: str) -> str:
+    """What a tag says to a phone: where the kit's page is; where phones reach nothing, its number and the file to look for."""
+    if address:
+        return f"{address.rstrip('/')}/jobs/{stored.id}/keep"
+    return f"Squall {stored.id}: {stored.job.name[:60]} ({file_name(f"{stored.job.name} field", "html")})"
 
 
 def part_labels(stored: Stored, a: Assessment, chosen: KitAssessment) -> list[Label]:

@@ -27,10 +27,10 @@ def _known(kind: str) -> str:
 
 
 @router.get("/jobs/{job_id}/sheet/{kind}.pdf")
-def sheet_file(job_id: int, kind: str, conn: Db) -> Response:
+def sheet_file(job_id: int, kind: str, request: Request, conn: Db) -> Response:
     """A paper as a PDF file."""
     stored = one_job(conn, job_id)
-    made = paper_pdf(stored, _known(kind), beside_of(conn, stored))
+    made = paper_pdf(stored, _known(kind), beside_of(conn, stored, request.app.state.settings.addresses))
     name = file_name(f"{stored.job.name} {kind}", "pdf")
     return Response(
         made, media_type="application/pdf", headers={"content-disposition": f'attachment; filename="{name}"'}
@@ -41,6 +41,6 @@ def sheet_file(job_id: int, kind: str, conn: Db) -> Response:
 def print_sheet(job_id: int, kind: str, request: Request, conn: Db) -> Response:
     """A paper alone, to be printed."""
     stored = one_job(conn, job_id)
-    shown = paper_of(stored, _known(kind), beside_of(conn, stored))
+    shown = paper_of(stored, _known(kind), beside_of(conn, stored, request.app.state.settings.addresses))
     narrow = draw(job_id, shown["job"].name, shown["a"], STAGE_DRAWN[kind], size="narrow")
     return page(request, "papers/page.html", {**shown, "drawing_for_phone": narrow, "papers": PAPERS})
