@@ -10,7 +10,7 @@ import pytest
 
 from squall.core.errors import BadFile
 from squall.formats import weather
-from squall.store.weather_text import from_json, to_json
+from squall.store.years import from_json, to_json
 
 HOURS = pd.date_range("2019-01-01", periods=8760, freq="h")
 LIGHT = np.clip(900.0 * np.sin((HOURS.hour - 6) / 12.0 * np.pi), 0.0, None) * (

@@ -1,16 +1,18 @@
 """The last run of each job's years, and the weather file that a job was given."""
 
+import json
 import sqlite3
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from hashlib import sha256
+
+import numpy as np
 
 from squall.core.reason import Spoken
 from squall.core.sky.whole_year import MeasuredYear
 from squall.job.document.job import Job
 from squall.job.worked.years import YearsReport, digest_of
 from squall.store.database import transaction
-from squall.store.weather_text import from_json, to_json
 from squall.words import later
 from squall.words.keeping import kept, revived
 
@@ -30,6 +32,22 @@ KEEP_WEATHER = """
     SET name = excluded.name, mark = excluded.mark, taken_at = excluded.taken_at, hours = excluded.hours
 """
 SELECT_WEATHER = "SELECT name, mark, hours FROM weather WHERE job_id = :job_id"
+
+
+COLUMNS = ("whole_w_m2", "diffuse_w_m2", "air_c")
+
+
+def to_json(year: MeasuredYear) -> str:
+    """A year of hours as text, to be kept."""
+    columns = {key: np.round(getattr(year, key), 2).tolist() for key in COLUMNS}
+    return json.dumps({"told_by": year.told_by, **columns})
+
+
+def from_json(text: str) -> MeasuredYear:
+    """Back from :func:`to_json`."""
+    data = json.loads(text)
+    whole, diffuse, air = (np.array(data[key], dtype=np.float64) for key in COLUMNS)
+    return MeasuredYear(whole, diffuse, air, data["told_by"])
 
 
 @dataclass(frozen=True, eq=False)

@@ -26,7 +26,18 @@ from squall.web.frame.background import Background
 from squall.web.frame.pages import STATIC, page, status_of
 from squall.web.frame.warming import warm_up
 from squall.web.limits import Limits
-from squall.web.lists import data_folder, find, jobs, one_part, part_files, parts, practise, preferences, sums
+from squall.web.lists import (
+    data_folder,
+    find,
+    jobs,
+    one_part,
+    part_files,
+    parts,
+    practise,
+    preferences,
+    round_trip,
+    sums,
+)
 from squall.web.papers import field_file, log_file, photos, sheets
 from squall.web.passphrases import Doorkeeper
 from squall.web.settings import Settings
@@ -84,6 +95,7 @@ def create_app(settings: Settings) -> FastAPI:
         one_part,
         practise,
         data_folder,
+        round_trip,
     ):
         app.include_router(part.router)
     for router in stage_pages.routers():

@@ -58,7 +58,8 @@ def tag_text(stored: Stored, address: str) -> str:
     """What a tag says to a phone: where the kit's page is; where phones reach nothing, its number and the file to look for."""
     if address:
         return f"{address.rstrip('/')}/jobs/{stored.id}/keep"
-    return f"Squall {stored.id}: {stored.job.name[:60]} ({file_name(f"{stored.job.name} field", "html")})"
+    file = file_name(f"{stored.job.name} field", "html")
+    return f"Squall {stored.id}: {stored.job.name[:60]} ({file})"
 
 
 def part_labels(stored: Stored, a: Assessment, chosen: KitAssessment) -> list[Label]:
