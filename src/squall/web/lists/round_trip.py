@@ -9,7 +9,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Request, Response
 
 from squall.core.errors import SquallError
-from squall.core.reason import Reason, Spoken
+from squall.core.reason import Reason
 from squall.core.upkeep.due import Due
 from squall.job.kept.for_now import overdue
 from squall.job.kept.upkeep import day_of
@@ -78,10 +78,10 @@ def by_place(stops: Sequence[Stop]) -> list[tuple[str, list[Stop]]]:
     return sorted(groups.items(), key=lambda group: (not group[0], group[0].casefold()))
 
 
-def to_take(stops: Sequence[Stop]) -> list[Spoken]:
+def to_take(stops: Sequence[Stop]) -> list[str]:
     """What to load: the tools and parts of everything that is due, each once."""
     codes = dict.fromkeys(one.task.code for stop in stops for one in stop.due)
-    return [Reason(f"due-{code}-tools") for code in codes]
+    return list(dict.fromkeys(thing.strip() for code in codes for thing in str(Reason(f"due-{code}-tools")).split(",")))
 
 
 @router.get("/round")
