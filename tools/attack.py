@@ -198,7 +198,10 @@ def loaded(minutes: float, clients: int = 50) -> list[str]:
         first = client_of(address)
         for n in range(clients):
             first.post(f"/jobs/{n % 5 + 1}/copy")
-        own = re.findall(r'href="/jobs/(\d+)/export.json"', "".join(first.get("/", params={"page": str(n)}).text for n in range(1, 5)))
+        own = re.findall(
+            r'href="/jobs/(\d+)/export.json"',
+            "".join(first.get("/", params={"page": str(n)}).text for n in range(1, 5)),
+        )
         assert len(own) >= clients, own
         ends = time.monotonic() + 60.0 * minutes
 
