@@ -17,6 +17,7 @@ from squall.core.upkeep.wear import Ask, Estimate, Visit, Worn, estimate
 from squall.job.document.job import Job
 from squall.job.document.job import Visit as VisitDoc
 from squall.job.kept.for_now import overdue
+from squall.job.kept.hours import hours_run
 from squall.job.trouble.chain import chain_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -264,6 +265,33 @@ def place_of(job: Job, a: Assessment, chosen: KitAssessment, hours_a_year: float
 def jobs_due(job: Job, a: Assessment, chosen: KitAssessment, lasts: Mapping[str, Last], begun: date, hours_a_year: float | None = None) -> tuple[Due, ...]:  # fmt: skip
     """Everything that is due on the chosen kit, the soonest first; hours a year as :func:`place_of` takes them. [h]"""
     return due_of(tasks_of(place_of(job, a, chosen, hours_a_year)), lasts, begun)
+
+
+def begin_of(docs: Sequence[VisitDoc], begun: date | None, today: date) -> date:
+    """Since when a kit is kept: its birth certificate, else its first visit, else today."""
+    if begun is not None:
+        return begun
+    return min((day_of(doc.at) for doc in docs), default=today)
+
+
+def due_now(
+    job: Job, a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], lasts: Mapping[str, Last], since: date, today: date
+) -> tuple[Due, ...]:  # fmt: skip
+    """What is due, by what was said of it, by what the visits did, and by the hours that the pump runs.
+
+    Parameters
+    ----------
+    job, a, chosen : Job, Assessment, KitAssessment
+        The job, worked out, and its kit.
+    docs : sequence of Visit
+        Its log.
+    lasts : mapping
+        When each job was done last.
+    since, today : date
+        As :func:`begin_of` has it; the day that is asked about.
+    """
+    run = hours_run(docs, chosen.option.name, since, today, chosen.season.hours_a_year)
+    return jobs_due(job, a, chosen, with_renewed(lasts, docs, chosen.option.name), since, run.a_year)
 
 
 def with_renewed(lasts: Mapping[str, Last], docs: Sequence[VisitDoc], option: str) -> dict[str, Last]:

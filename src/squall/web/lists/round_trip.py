@@ -12,13 +12,13 @@ from squall.core.errors import SquallError
 from squall.core.reason import Reason
 from squall.core.upkeep.due import Due
 from squall.job.kept.for_now import overdue
-from squall.job.kept.upkeep import day_of
+from squall.job.kept.upkeep import begin_of, day_of, due_now
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored, all_jobs
 from squall.store.log import latest_visits
 from squall.store.proofs import birth_of
+from squall.store.upkeep import lasts_of
 from squall.web.frame.pages import database, page
-from squall.web.stages.keep import due_now
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -59,7 +59,8 @@ def stop_of(conn: Connection, stored: Stored, today: date, days: int) -> Stop | 
         birth = birth_of(conn, stored.id, a.chosen.option.id)
         begun = None if birth is None else day_of(birth.at)
         until = today + timedelta(days=days)
-        due = tuple(one for one in due_now(conn, stored, a, docs, begun) if one.on <= until)
+        since, lasts = begin_of(docs, begun, today), lasts_of(conn, stored.id, a.chosen.option.id)
+        due = tuple(one for one in due_now(stored.job, a, a.chosen, docs, lasts, since, today) if one.on <= until)
         own = [day_of(doc.at) for doc in docs if doc.option == a.chosen.option.name and day_of(doc.at) <= today]
         seen = max([*own, *([begun] if begun is not None else [])], default=None)
         unseen = seen is not None and (today - seen).days > UNSEEN_DAYS

@@ -12,7 +12,7 @@ from squall.core.errors import BadQuantity, NotFound, SquallError
 from squall.core.explain import Figure, Input
 from squall.core.prove.expect import POINTS
 from squall.core.reason import Reason, Spoken
-from squall.core.upkeep.due import Due, tasks_of
+from squall.core.upkeep.due import tasks_of
 from squall.core.upkeep.states import DONE
 from squall.core.upkeep.wear import Level
 from squall.formats.upkeep_calendar import calendar_of
@@ -25,12 +25,12 @@ from squall.job.kept.upkeep import (
     DONE_WORDS,
     MOST_READ,
     Kept,
+    begin_of,
     day_of,
-    jobs_due,
+    due_now,
     kept_of,
     place_of,
     put_off_day,
-    with_renewed,
 )
 from squall.job.told.prove import KIND, Taken, expected_now, now_from, taken_of
 from squall.job.wired.not_yet import not_yet
@@ -77,7 +77,8 @@ def shown(conn: Connection, stored: Stored, prefs: Prefs, typed: dict[str, str],
     kept = kept_of(a, a.chosen, docs, today, begun)
     since = begin_of(docs, begun, today)
     run = hours_run(docs, a.chosen.option.name, since, today, a.chosen.season.hours_a_year)
-    due = due_now(conn, stored, a, docs, begun)
+    lasts = lasts_of(conn, stored.id, a.chosen.option.id)
+    due = due_now(stored.job, a, a.chosen, docs, lasts, since, today)
     now, _ = now_from(a.chosen, {name: typed.get(name, "") for name in ASKED}, prefs.units)
     return {
         "kept": kept, "due": due, "today": today, "birth": birth, "typed": typed, "problems": problems or {}, "done_words": DONE_WORDS,
@@ -88,16 +89,6 @@ def shown(conn: Connection, stored: Stored, prefs: Prefs, typed: dict[str, str],
         "short_words": short_words(kept), "remedy_words": remedy_words(kept), "light": ASK_LIGHT, "year_hours": a.chosen.season.hours_a_year,
         "begun": since, "run": run, "day_of": day_of, "done_codes": [code for code in DONE if _touches(a, a.chosen, code)],
     }  # fmt: skip
-
-
-def due_now(conn: Connection, stored: Stored, a: Assessment, docs: list[Any], begun: date | None) -> tuple[Due, ...]:
-    """What is due, by what was said of it, by what the visits did, and by the hours that the pump runs."""
-    assert a.chosen is not None
-    option, today = a.chosen.option, datetime.now(UTC).date()
-    since = begin_of(docs, begun, today)
-    run = hours_run(docs, option.name, since, today, a.chosen.season.hours_a_year)
-    lasts = with_renewed(lasts_of(conn, stored.id, option.id), docs, option.name)
-    return jobs_due(stored.job, a, a.chosen, lasts, since, run.a_year)
 
 
 def hours_figure(run: HoursRun) -> Figure:
@@ -121,13 +112,6 @@ def _touches(a: Assessment, chosen: KitAssessment, code: str) -> bool:
     if code == "panels-cleaned":
         return chosen.kit.source != "battery"
     return True
-
-
-def begin_of(docs: list[Any], begun: date | None, today: date) -> date:
-    """Since when the kit is kept: its birth certificate, else its first visit, else today."""
-    if begun is not None:
-        return begun
-    return min((day_of(doc.at) for doc in docs), default=today)
 
 
 def level_words(level: Level) -> tuple[Spoken, Spoken, Spoken, Spoken]:
@@ -304,8 +288,10 @@ def calendar_file(job_id: int, conn: Db) -> Response:
     """What is due as a calendar file."""
     stored = one_job(conn, job_id)
     a, chosen = _kit_of(stored)
-    birth = birth_of(conn, job_id, chosen.option.id)
-    due = due_now(conn, stored, a, latest_visits(conn, job_id, 5000), None if birth is None else day_of(birth.at))
+    today, birth = datetime.now(UTC).date(), birth_of(conn, job_id, chosen.option.id)
+    docs = latest_visits(conn, job_id, 5000)
+    since = begin_of(docs, None if birth is None else day_of(birth.at), today)
+    due = due_now(stored.job, a, chosen, docs, lasts_of(conn, job_id, chosen.option.id), since, today)
     made = calendar_of(stored.job.name, job_id, chosen.option.id, due, stored.job.fit.for_now)
     name = file_name(f"{stored.job.name} upkeep", "ics")
     return Response(
