@@ -110,3 +110,13 @@ def test_a_kit_that_would_burn_is_kept_all_the_same_and_says_so(client) -> None:
     assert "its maker allows 32 V" in page
     assert visit(client, job=4, note="it still runs").status_code == 200
     assert "Not to be switched on as it is" in client.get("/jobs/4/sheet/handover").text
+
+
+def test_the_next_ninety_days_are_told_in_both_systems(client) -> None:
+    ahead = plain(BeautifulSoup(client.get("/jobs/1/keep").text, "html.parser").select_one("#ahead").text)
+    assert "The next ninety days" in ahead
+    assert " L come (" in ahead
+    client.cookies.set("squall_units", "us")
+    ahead = plain(BeautifulSoup(client.get("/jobs/1/keep").text, "html.parser").select_one("#ahead").text)
+    assert " gal come (" in ahead
+    assert " L " not in ahead

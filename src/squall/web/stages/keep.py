@@ -19,6 +19,7 @@ from squall.formats.upkeep_calendar import calendar_of
 from squall.job.document.base import Typed
 from squall.job.document.job import Visit
 from squall.job.edit.changes import now_stamp
+from squall.job.kept.ahead import AHEAD_DAYS, Ahead, ahead_of
 from squall.job.kept.hours import HoursRun, hours_run, meter_of
 from squall.job.kept.upkeep import (
     ASK_LIGHT,
@@ -87,8 +88,35 @@ def shown(conn: Connection, stored: Stored, prefs: Prefs, typed: dict[str, str],
         "figures": figure_map([*flow_figures(kept), hours_figure(run)]), "levels": [(level, level_words(level)) for level in kept.worn.levels],
         "reason": Reason, "shown_visits": kept.reads[:SHOWN_VISITS], "older": max(len(kept.reads) - SHOWN_VISITS, 0), "most_read": MOST_READ,
         "short_words": short_words(kept), "remedy_words": remedy_words(kept), "light": ASK_LIGHT, "year_hours": a.chosen.season.hours_a_year,
-        "begun": since, "run": run, "day_of": day_of, "done_codes": [code for code in DONE if _touches(a, a.chosen, code)],
+        "begun": since, "run": run, "ahead": ahead_of(a, a.chosen, today, left_of(kept)), "ahead_words": ahead_words, "day_of": day_of, "done_codes": [code for code in DONE if _touches(a, a.chosen, code)],
     }  # fmt: skip
+
+
+def left_of(kept: Kept) -> float:
+    """Share of its stated flow that a kit gives still; all of it until a visit counts. [-]"""
+    if not kept.believed or kept.worn.label_flow_m3_s <= 0.0:
+        return 1.0
+    return kept.worn.flow_m3_s / kept.worn.label_flow_m3_s
+
+
+def ahead_words(ahead: Ahead) -> list[Spoken]:
+    """The coming ninety days in sentences."""
+    days, litres = ahead.short_days, ahead.short_l
+    said: list[Spoken] = []
+    if days.worst == 0.0:
+        said.append(
+            later("In none of ten made years is a day short from now to {until}.", until=ahead.until.isoformat())
+        )
+    else:
+        said.append(later("To {until} {middle:.0f} of {days} days run short in a middling year, {best:.0f} in the best of ten and {worst:.0f} in the worst; at most {longest} in a row.", until=ahead.until.isoformat(), middle=days.middle, days=AHEAD_DAYS, best=days.best, worst=days.worst, longest=ahead.longest_d))  # fmt: skip
+        said.append(later("To be brought by hand, or done without: {middle:litres} in a middling year, {worst:litres} in the worst.", middle=litres.middle / 1000.0, worst=litres.worst / 1000.0))  # fmt: skip
+    came = ahead.litres_a_day
+    said.append(later("On the mean day {middle:litres} come ({worst:litres} to {best:litres}), {wanted:litres} are wanted.", middle=came.middle / 1000.0, worst=came.worst / 1000.0, best=came.best / 1000.0, wanted=ahead.wanted_l / 1000.0))  # fmt: skip
+    if ahead.frost is not None and ahead.frost >= 0.5:
+        said.append(later("About {nights:.0f} nights of frost.", nights=ahead.frost))
+    if ahead.left < 0.995:
+        said.append(later("Counted with what has worn: {left:share} of the stated flow is left.", left=ahead.left))
+    return said
 
 
 def hours_figure(run: HoursRun) -> Figure:
