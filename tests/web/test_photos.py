@@ -139,3 +139,23 @@ def test_the_folder_holds_the_job_its_photos_and_notes(client) -> None:
         )
     assert '"new, clean"' in notes
     assert "no picture of this" in notes
+
+
+def test_a_job_is_handed_over_with_all_that_was_done_to_it(client) -> None:
+    client.type("lift", "8.4 m")
+    client.change("/jobs/1/keep/visit", {"note": "=all well", "done-panels-cleaned": "yes"})
+    client.change("/jobs/1/keep/due", {"task": "screen"})
+    client.change("/jobs/1/fault/begin", {"story": "ran-and-stopped"})
+    with zipfile.ZipFile(io.BytesIO(client.get("/jobs/1/export.zip").content)) as folder:
+        names = set(folder.namelist())
+        assert {"job.squall.json", "notes.csv", "log.csv", "history.csv", "upkeep.csv", "searches.csv"} <= names
+        assert "first-day.csv" not in names, "nothing was tested yet"
+        told = folder.read("history.csv").decode("utf-8-sig")
+        assert "8.4 m" in told
+        assert "readings kept" in told
+        assert "'=all well" in folder.read("log.csv").decode("utf-8-sig")
+        assert "ran-and-stopped" in folder.read("searches.csv").decode("utf-8-sig")
+        assert "screen" in folder.read("upkeep.csv").decode("utf-8-sig")
+    other = client.get("/jobs/2/export.zip").content
+    with zipfile.ZipFile(io.BytesIO(other)) as folder:
+        assert "upkeep.csv" not in folder.namelist(), "each job's own"

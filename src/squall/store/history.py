@@ -50,6 +50,35 @@ MAKE_WHOLE = """
 """
 
 
+# What a job leaves behind besides its document, as tables for whoever keeps it next.
+TABLES = {
+    "upkeep": """
+        SELECT option AS kit, task, at, put_off, reason, who FROM upkeep WHERE job_id = :job_id ORDER BY id
+    """,
+    "first-day": """
+        SELECT option AS kit, "check", value, answer, skipped, typed, at, who FROM proof WHERE job_id = :job_id ORDER BY id
+    """,
+    "birth": "SELECT option AS kit, at, who, rows FROM birth WHERE job_id = :job_id ORDER BY id",
+    "searches": """
+        SELECT s.id AS search, s.option AS kit, s.begun_at, s.story, s.ended_at, s.found, s.note, f."check", f.value, f.answer, f.typed, f.at
+        FROM fault_search AS s LEFT JOIN fault_seen AS f ON f.search_id = s.id WHERE s.job_id = :job_id ORDER BY s.id, f.id
+    """,
+    "ticks": "SELECT option AS kit, step, at, who, note FROM fit_tick WHERE job_id = :job_id ORDER BY at",
+}
+
+
+def tables_of(conn: sqlite3.Connection, job_id: int) -> dict[str, list[list[Any]]]:
+    """Each of :data:`TABLES` of a job, its heads first; only those in which something stands."""
+    found = {}
+    for name, sql in TABLES.items():
+        rows = conn.execute(sql, {"job_id": job_id})
+        heads = [column[0] for column in rows.description]
+        kept = [list(row) for row in rows]
+        if kept:
+            found[name] = [heads, *kept]
+    return found
+
+
 def undo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
     """Go back one revision; it survives a restart, and :func:`redo` goes forward again.
 

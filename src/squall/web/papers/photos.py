@@ -10,10 +10,13 @@ from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
 from pydantic import BaseModel
 
 from squall.core.errors import SquallError
-from squall.formats import job_json
+from squall.formats import job_json, log_list
 from squall.formats.cells import safe_cell
 from squall.formats.pictures import MOST_BYTES, read_picture
+from squall.job.kept.upkeep import DONE_WORDS
+from squall.store.history import history, tables_of
 from squall.store.jobs import one_job, whole
+from squall.store.log import latest_visits
 from squall.store.photos import SELECT_WHOLE, add_photo, picture, remove_photo
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
@@ -21,6 +24,8 @@ from squall.web.frame.pages import database, file_name, prefs_of, status_of
 from squall.words import say
 
 router = APIRouter()
+# Of its states so many are told, the newest. [-]
+MOST_STATES = 2000
 Db = Annotated[Connection, Depends(database)]
 
 
@@ -64,9 +69,15 @@ def show_photo(job_id: int, photo_id: int, conn: Db, small: bool = False) -> Res
     return Response(made, media_type="image/jpeg", headers={"cache-control": "private, max-age=86400"})
 
 
+def _csv(lines: list[list[object]]) -> str:
+    made = io.StringIO()
+    csv.writer(made).writerows([[safe_cell("" if cell is None else str(cell)) for cell in line] for line in lines])
+    return "\ufeff" + made.getvalue()
+
+
 @router.get("/jobs/{job_id}/export.zip")
-def export_folder(job_id: int, conn: Db) -> Response:
-    """The job's file with its photos and notes, as a folder."""
+def export_folder(job_id: int, request: Request, conn: Db) -> Response:
+    """The job handed over, as a folder: its file, photos and notes, the log, and all that was done to it and on it."""
     stored = one_job(conn, job_id)
     folder, notes = io.BytesIO(), io.StringIO()
     rows = csv.writer(notes)
@@ -79,6 +90,15 @@ def export_folder(job_id: int, conn: Db) -> Response:
                 made.writestr(name, bytes(row["picture"]))
             rows.writerow([name, safe_cell(row["part"]), row["at"], safe_cell(row["note"])])
         made.writestr("notes.csv", notes.getvalue())
+        log = log_list.write(
+            latest_visits(conn, job_id, 5000),
+            prefs_of(request).units,
+            {str(k): words for k, words in DONE_WORDS.items()},
+        )
+        made.writestr("log.csv", "\ufeff" + log)
+        done = [[one.at, one.who, str(one.what)] for one in history(conn, stored, MOST_STATES)]
+        for table, lines in {"history": [["at", "who", "what"], *done], **tables_of(conn, job_id)}.items():
+            made.writestr(f"{table}.csv", _csv(lines))
     name = file_name(stored.job.name, "zip")
     return Response(
         folder.getvalue(),
