@@ -1,10 +1,15 @@
 """Revisions, undo, stale edits, migrations, backup."""
 
 import sqlite3
+from contextlib import closing
+from datetime import UTC, datetime, timedelta
 
 import pytest
 from hill import new_job
+from hypothesis import given
+from hypothesis import strategies as st
 
+from squall.catalogue import catalogue
 from squall.core.errors import BadFile, BadQuantity, NotFound, OutOfRange, StaleEdit
 from squall.job.edit.changes import add_piece, remove_piece
 from squall.job.worked.assess import assess
@@ -189,3 +194,109 @@ def test_foreign_and_newer_files_are_refused(tmp_path) -> None:
     conn.close()
     with pytest.raises(BadFile, match="newer Squall"):
         database.prepare(newer)
+
+
+def edit_as(conn, job_id: int, who: str, path: str, text: str):
+    now = jobs.one_job(conn, job_id)
+    return jobs.edit_field(conn, job_id, jobs.FieldEdit(path, text, now.revision), catalogue(), who)
+
+
+def test_undo_is_each_persons_own_and_says_what_it_takes_back(conn, stored) -> None:
+    """Two phones on one job: what the laptop types is not the phone's to take back."""
+    edit_as(conn, stored.id, "laptop", "lift", "7 m")
+    edit_as(conn, stored.id, "phone", "name", "Ridge trough")
+    edit_as(conn, stored.id, "laptop", "litres", "400 L")
+    assert [str(words) for words in history.can_undo_redo(conn, jobs.one_job(conn, stored.id), "phone") if words] == [
+        "name set to Ridge trough"
+    ]
+    back, what = history.undo(conn, stored.id, "phone")
+    assert "name" in str(what)
+    assert (back.job.name, back.job.lift.typed, back.job.litres.typed) == ("Trough", "7 m", "400 L")
+    with pytest.raises(NotFound, match="nothing of yours"):
+        history.undo(conn, stored.id, "phone")
+    back, _ = history.undo(conn, stored.id, "laptop")
+    assert back.job.litres.typed != "400 L"
+    back, _ = history.undo(conn, stored.id, "laptop")
+    assert (back.job.lift.typed, back.job.name) == ("6 m", "Trough")
+
+
+def test_redo_survives_what_others_did_since(conn, stored) -> None:
+    edit_as(conn, stored.id, "phone", "lift", "7 m")
+    history.undo(conn, stored.id, "phone")
+    edit_as(conn, stored.id, "laptop", "name", "Ridge trough")
+    again, what = history.redo(conn, stored.id, "phone")
+    assert (again.job.lift.typed, again.job.name) == ("7 m", "Ridge trough")
+    assert "lift" in str(what)
+    with pytest.raises(NotFound, match="nothing to do again"):
+        history.redo(conn, stored.id, "phone")
+    with pytest.raises(NotFound, match="nothing to do again"):
+        history.redo(conn, stored.id, "laptop")
+    back, _ = history.undo(conn, stored.id, "phone")
+    assert back.job.lift.typed == "6 m"
+    edit_as(conn, stored.id, "laptop", "litres", "300 L")
+    again, _ = history.redo(conn, stored.id, "phone")
+    assert (again.job.lift.typed, again.job.litres.typed) == ("7 m", "300 L")
+
+
+def test_the_same_changed_since_is_not_turned_back_in_silence(conn, stored) -> None:
+    edit_as(conn, stored.id, "phone", "lift", "7 m")
+    edit_as(conn, stored.id, "laptop", "lift", "8 m")
+    edit_as(conn, stored.id, "laptop", "name", "Ridge trough")
+    with pytest.raises(BadQuantity, match="changed the same since"):
+        history.undo(conn, stored.id, "phone")
+    assert jobs.one_job(conn, stored.id).job.lift.typed == "8 m"
+
+
+def test_what_somebody_else_did_long_ago_may_be_taken_back_from_the_end(conn, stored) -> None:
+    edit_as(conn, stored.id, "laptop", "lift", "7 m")
+    with pytest.raises(NotFound, match="somebody else's, of just now"):
+        history.undo(conn, stored.id, "phone")
+    long_ago = (datetime.now(UTC) - timedelta(minutes=history.JUST_NOW_MIN + 1)).isoformat(timespec="seconds")
+    conn.execute("UPDATE revision SET at = ? WHERE who = 'laptop'", (long_ago,))
+    assert history.undo(conn, stored.id, "phone")[0].job.lift.typed == "6 m"
+
+
+def test_lists_that_others_changed_are_not_cut(conn, stored) -> None:
+    """A row added by one and a row added by another: taking the first back would take the wrong one; that is said."""
+    from squall.job.edit import changes
+
+    for who in ("phone", "laptop"):
+        jobs.change_job(conn, stored.id, changes.add_drinkers, who)
+    with pytest.raises(BadQuantity, match="changed the same since"):
+        history.undo(conn, stored.id, "phone")
+    assert len(jobs.one_job(conn, stored.id).job.herd) == 2
+
+
+@given(
+    st.lists(
+        st.tuples(st.sampled_from("ab"), st.sampled_from(["lift", "litres", "undo", "redo"]), st.integers(1, 9)),
+        max_size=14,
+    )
+)
+def test_any_order_of_two_peoples_turns_keeps_each_ones_word(moves) -> None:
+    """Whatever two do, each on a field of their own, a field is what its owner's own steps make it."""
+    with closing(sqlite3.connect(":memory:", isolation_level=None)) as conn:
+        conn.row_factory = sqlite3.Row
+        for _, sql in database.migrations():
+            conn.executescript(sql)
+        job_id = jobs.add_job(conn, new_job("Trough"), "a").id
+        own = {"a": "lift", "b": "litres"}
+        begun = {name: getattr(jobs.one_job(conn, job_id).job, name).typed for name in own.values()}
+        past, ahead = {"a": [], "b": []}, {"a": [], "b": []}
+        for who, what, number in moves:
+            if what in own.values():
+                text = f"{number} m" if own[who] == "lift" else f"{number}00 L"
+                now = past[who][-1] if past[who] else begun[own[who]]
+                edit_as(conn, job_id, who, own[who], text)
+                if text != now:
+                    past[who].append(text)
+                    ahead[who].clear()
+            elif what == "undo" and past[who]:
+                history.undo(conn, job_id, who)
+                ahead[who].append(past[who].pop())
+            elif what == "redo" and ahead[who]:
+                history.redo(conn, job_id, who)
+                past[who].append(ahead[who].pop())
+        job = jobs.one_job(conn, job_id).job
+        for who, name in own.items():
+            assert getattr(job, name).typed == (past[who][-1] if past[who] else begun[name]), (who, moves)

@@ -2,17 +2,28 @@
 
 import json
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from squall.core.errors import NotFound
+from squall.core.errors import BadQuantity, NotFound
 from squall.core.reason import Spoken
 from squall.job.document.job import Job, Visit
 from squall.store.database import transaction
-from squall.store.deltas import backward
-from squall.store.jobs import SELECT_REVISION, UPDATE_JOB, Stored, document_at, now_text, one_job, put_visits
+from squall.store.deltas import ABSENT, backward, forward
+from squall.store.jobs import (
+    SELECT_REVISION,
+    UPDATE_JOB,
+    Stored,
+    Turns,
+    document_at,
+    now_text,
+    one_job,
+    put_visits,
+    turn,
+    whole,
+)
 from squall.words import later
 from squall.words.keeping import revived
 
@@ -29,7 +40,22 @@ class Revision:
 
 
 KEEP_DAYS = 90
-CHILD = "SELECT max(number) FROM revision WHERE job_id = :job_id AND parent = :parent"
+# Undo looks back over so many changes; what somebody else changed within so long is theirs alone to take back. [-], [min]
+MOST_BACK, JUST_NOW_MIN = 200, 10
+_COLUMNS = "number, parent, at, who, what, document, change, undoes, redoes"
+LINE = f"""
+    WITH RECURSIVE back (n, next, depth) AS (
+        SELECT number, parent, 1 FROM revision WHERE job_id = :job_id AND number = :number
+        UNION ALL
+        SELECT r.number, r.parent, back.depth + 1 FROM revision AS r JOIN back ON r.job_id = :job_id AND r.number = back.next
+        WHERE back.depth < :most
+    )
+    SELECT {_COLUMNS} FROM back JOIN revision ON job_id = :job_id AND number = back.n ORDER BY back.depth
+"""
+# The newest revisions of a job, wherever they lie.
+LATEST = """
+    SELECT number, parent, who, undoes, redoes FROM revision WHERE job_id = :job_id ORDER BY number DESC LIMIT :most
+"""
 HISTORY = """
     WITH RECURSIVE back (number, parent, at, who, what) AS (
         SELECT number, parent, at, who, what FROM revision WHERE job_id = :job_id AND number = :number
@@ -79,8 +105,17 @@ def tables_of(conn: sqlite3.Connection, job_id: int) -> dict[str, list[list[Any]
     return found
 
 
-def undo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
-    """Go back one revision; it survives a restart, and :func:`redo` goes forward again.
+def undo(conn: sqlite3.Connection, job_id: int, who: str | None = None) -> tuple[Stored, Spoken]:
+    """Take one's own last change back; it survives a restart, and :func:`redo` makes it again.
+
+    Parameters
+    ----------
+    conn : sqlite3.Connection
+        Open, outside a transaction.
+    job_id : int
+        The job.
+    who : str, optional
+        Whose change; without it the last one, whoever made it.
 
     Returns
     -------
@@ -90,45 +125,172 @@ def undo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
     Raises
     ------
     NotFound
-        If there is nothing to undo.
+        If there is nothing of theirs to undo.
+    BadQuantity
+        If somebody else changed the same since: nothing was changed.
     """
     with transaction(conn):
         stored = one_job(conn, job_id)
-        row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": stored.revision}).fetchone()
-        if row["parent"] is None:
-            raise NotFound(later("There is nothing to undo: this is how the job began."))
-        change = json.loads(row["change"] or '{"document": [], "visits": []}')
-        if row["document"] is None:
-            document = backward(json.loads(stored.job.model_dump_json()), change["document"])
+        line = _line(conn, stored)
+        row = _undone_next(line, who)
+        if row is None:
+            raise NotFound(_nothing_to_undo(line))
+        if row["number"] == stored.revision:
+            change = _change(row)
+            if row["document"] is None:
+                document = backward(json.loads(stored.job.model_dump_json()), change["document"])
+            else:
+                document = document_at(conn, job_id, row["parent"])
+            _go_to(conn, job_id, row["parent"], document, [(key, before) for key, before, _ in change["visits"]])
         else:
-            document = document_at(conn, job_id, row["parent"])
-        _go_to(conn, job_id, row["parent"], document, [(key, before) for key, before, _ in change["visits"]])
+            _turn(conn, stored, row, who or row["who"], back=True)
     return one_job(conn, job_id), revived(row["what"])
 
 
-def redo(conn: sqlite3.Connection, job_id: int) -> tuple[Stored, Spoken]:
-    """Go forward again to the newest change that was undone.
+def redo(conn: sqlite3.Connection, job_id: int, who: str | None = None) -> tuple[Stored, Spoken]:
+    """Make the newest change again that was undone: one's own, also where others went on since.
+
+    Parameters
+    ----------
+    conn, job_id, who
+        As :func:`undo` takes them.
 
     Raises
     ------
     NotFound
         If nothing was undone.
+    BadQuantity
+        If somebody else changed the same since: nothing was changed.
     """
     with transaction(conn):
         stored = one_job(conn, job_id)
-        number = conn.execute(CHILD, {"job_id": job_id, "parent": stored.revision}).fetchone()[0]
-        if number is None:
+        row = _redone_next(conn, stored, who)
+        if row is None:
             raise NotFound(later("There is nothing to do again."))
-        row = conn.execute(SELECT_REVISION, {"job_id": job_id, "number": number}).fetchone()
-        change = json.loads(row["change"] or '{"document": [], "visits": []}')
-        _go_to(
-            conn,
-            job_id,
-            number,
-            document_at(conn, job_id, number),
-            [(key, after) for key, _, after in change["visits"]],
-        )
+        if row["parent"] == stored.revision:
+            _go_to(
+                conn, job_id, row["number"], document_at(conn, job_id, row["number"]),
+                [(key, after) for key, _, after in _change(row)["visits"]],
+            )  # fmt: skip
+        else:
+            _turn(conn, stored, row, who or row["who"], back=False)
     return one_job(conn, job_id), revived(row["what"])
+
+
+def _change(row: sqlite3.Row) -> dict[str, Any]:
+    change: dict[str, Any] = json.loads(row["change"] or '{"document": [], "visits": []}')
+    return change
+
+
+def _line(conn: sqlite3.Connection, stored: Stored) -> list[sqlite3.Row]:
+    """The states behind a job, newest first, as far as undo looks."""
+    return conn.execute(LINE, {"job_id": stored.id, "number": stored.revision, "most": MOST_BACK}).fetchall()
+
+
+def _undone_next(line: Sequence[sqlite3.Row], who: str | None) -> sqlite3.Row | None:
+    """What undo takes back: one's own newest change that stands; of somebody else only what lies at the end and isn't of just now."""
+    undone = {row["undoes"] for row in line if row["undoes"] is not None}
+    stands = [
+        row for row in line if row["parent"] is not None and row["undoes"] is None and row["number"] not in undone
+    ]
+    own = stands if who is None else [row for row in stands if row["who"] == who]
+    if own:
+        return own[0]
+    last = line[0]
+    if last["parent"] is None or last["undoes"] is not None or _of_just_now(last["at"]):
+        return None
+    return last
+
+
+def _of_just_now(at: str) -> bool:
+    return datetime.now(UTC) - datetime.fromisoformat(at) < timedelta(minutes=JUST_NOW_MIN)
+
+
+def _nothing_to_undo(line: Sequence[sqlite3.Row]) -> Spoken:
+    if line[0]["parent"] is None:
+        return later("There is nothing to undo: this is how the job began.")
+    return later(
+        "There is nothing of yours to undo here. The last change is somebody else's, of just now: {what}.",
+        what=revived(line[0]["what"]),
+    )
+
+
+def _redone_next(conn: sqlite3.Connection, stored: Stored, who: str | None) -> sqlite3.Row | None:
+    """What redo makes again: of one's own changes that were taken back the last one taken back.
+
+    Undo takes the newest first, so that is the oldest of them. What somebody did anew since leaves nothing to be made again.
+    """
+    past = {row["number"]: row for row in conn.execute(LATEST, {"job_id": stored.id, "most": MOST_BACK})}
+    here, again = _behind(past, stored.revision), {row["redoes"] for row in past.values()}
+    turned = {
+        row["undoes"]: row["number"] for row in past.values() if row["undoes"] is not None and row["number"] in here
+    }
+    own = [
+        row
+        for row in past.values()
+        if who in (None, row["who"]) and row["undoes"] is None and row["parent"] is not None
+    ]
+    for row in sorted(own, key=lambda row: row["number"]):
+        number = row["number"]
+        if number in again or (number in here and number not in turned):
+            continue
+        anew = (one["number"] for one in own if one["redoes"] is None and one["number"] > number)
+        if not any(_since(past, one, number, turned.get(number)) for one in anew):
+            found: sqlite3.Row = conn.execute(SELECT_REVISION, {"job_id": stored.id, "number": number}).fetchone()
+            return found
+    return None
+
+
+def _behind(past: Mapping[int, sqlite3.Row], number: int) -> set[int]:
+    """The revisions that led to one, itself among them."""
+    found: set[int] = set()
+    at: int | None = number
+    while at is not None and at in past:
+        found.add(at)
+        at = past[at]["parent"]
+    return found
+
+
+def _since(past: Mapping[int, sqlite3.Row], one: int, number: int, turned: int | None) -> bool:
+    """Whether a revision was made after another was taken back: it doesn't stand on that, or it stands on its being taken back."""
+    behind = _behind(past, one)
+    return number not in behind if turned is None else turned in behind
+
+
+def _turn(conn: sqlite3.Connection, stored: Stored, row: sqlite3.Row, who: str, *, back: bool) -> None:
+    """Take a change back, or make it again, where others went on since; refused where they changed the same."""
+    change, document = _change(row), json.loads(stored.job.model_dump_json())
+    rows = {visit.id: visit for visit in whole(conn, stored).visits}
+    visits = []
+    for key, *pair in change["visits"]:
+        before, after = (None if v is None else Visit.model_validate(v) for v in (pair if not back else pair[::-1]))
+        if rows.get(key) != before:
+            raise _changed_since(row)
+        visits.append((key, before, after))
+    for path, before, after in change["document"]:
+        if _at(document, path) != (after if back else before):
+            raise _changed_since(row)
+    turned = (backward if back else forward)(document, change["document"])
+    what = revived(row["what"])
+    words = later("taken back: {what}", what=what) if back else later("done again: {what}", what=what)
+    turns = Turns(undoes=row["number"]) if back else Turns(redoes=row["number"])
+    turn(conn, stored, turned, who, words, visits, turns)
+
+
+def _changed_since(row: sqlite3.Row) -> BadQuantity:
+    return BadQuantity(
+        later("Somebody changed the same since: “{what}” can't be turned back by itself. Nothing was changed; type it as it should be.", what=revived(row["what"]))
+    )  # fmt: skip
+
+
+def _at(document: Any, path: Sequence[str | int]) -> Any:
+    """What stands at a path; nothing where the way there is gone."""
+    for key in path:
+        try:
+            document = document[key]
+        except (KeyError, IndexError, TypeError):
+            return ABSENT
+    return document
 
 
 def _go_to(
@@ -139,14 +301,12 @@ def _go_to(
     conn.execute(UPDATE_JOB, {"id": job_id, "revision": number, "at": now_text(), "document": text})
 
 
-def can_undo_redo(conn: sqlite3.Connection, stored: Stored) -> tuple[Spoken | None, Spoken | None]:
-    """Words of the change that undo would take back, and that redo would make again; None if none."""
-    here = conn.execute(SELECT_REVISION, {"job_id": stored.id, "number": stored.revision}).fetchone()
-    child = conn.execute(CHILD, {"job_id": stored.id, "parent": stored.revision}).fetchone()[0]
-    ahead = None
-    if child is not None:
-        ahead = revived(conn.execute(SELECT_REVISION, {"job_id": stored.id, "number": child}).fetchone()["what"])
-    return (revived(here["what"]) if here["parent"] is not None else None), ahead
+def can_undo_redo(
+    conn: sqlite3.Connection, stored: Stored, who: str | None = None
+) -> tuple[Spoken | None, Spoken | None]:
+    """Words of the change that undo would take back for somebody, and that redo would make again; None if none."""
+    back, ahead = _undone_next(_line(conn, stored), who), _redone_next(conn, stored, who)
+    return (None if back is None else revived(back["what"])), (None if ahead is None else revived(ahead["what"]))
 
 
 def history(conn: sqlite3.Connection, stored: Stored, most: int = 50) -> list[Revision]:

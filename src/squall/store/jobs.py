@@ -70,11 +70,11 @@ INSERT_REMOVED = "INSERT INTO removed_job (removed_at, document) VALUES (:at, :d
 SELECT_REMOVED = "SELECT id, document FROM removed_job WHERE :id IS NULL OR id = :id ORDER BY id DESC LIMIT 1"
 DELETE_REMOVED = "DELETE FROM removed_job WHERE id = :id"
 INSERT_REVISION = """
-    INSERT INTO revision (job_id, number, parent, at, who, what, path, document, change)
-    VALUES (:job_id, :number, :parent, :at, :who, :what, :path, :document, :change)
+    INSERT INTO revision (job_id, number, parent, at, who, what, path, document, change, undoes, redoes)
+    VALUES (:job_id, :number, :parent, :at, :who, :what, :path, :document, :change, :undoes, :redoes)
 """
 SELECT_REVISION = """
-    SELECT number, parent, at, what, document, change FROM revision WHERE job_id = :job_id AND number = :number
+    SELECT number, parent, at, who, what, document, change FROM revision WHERE job_id = :job_id AND number = :number
 """
 LAST_ON_PATH = """
     SELECT who FROM revision WHERE job_id = :job_id AND path = :path AND number > :after
@@ -161,6 +161,24 @@ class Entry:
     path: str | None = None
     document: str | None = None
     change: str | None = None
+    undoes: int | None = None
+    redoes: int | None = None
+
+
+@dataclass(frozen=True)
+class Turns:
+    """Which revision another takes back, or makes again."""
+
+    undoes: int | None = None
+    redoes: int | None = None
+
+
+def turn(
+    conn: sqlite3.Connection, stored: Stored, document: dict[str, Any], who: str, what: Spoken, visits: Sequence[VisitChange],
+    turns: Turns,
+) -> None:  # fmt: skip
+    """Write the state that taking a change back, or making it again, leads to; the caller owns the transaction."""
+    _advance(conn, stored, Job.model_validate(document), who, what, visits=visits, turns=turns)
 
 
 def _append(conn: sqlite3.Connection, entry: Entry) -> None:
@@ -178,7 +196,7 @@ def put_visits(conn: sqlite3.Connection, job_id: int, states: Sequence[tuple[str
 
 def _advance(
     conn: sqlite3.Connection, stored: Stored, job: Job, who: str, what: Spoken, path: str | None = None,
-    visits: Sequence[VisitChange] = (),
+    visits: Sequence[VisitChange] = (), turns: Turns | None = None,
 ) -> None:  # fmt: skip
     """Write the job's next state; the caller owns the transaction. Nothing is written where nothing changed."""
     job = with_its_parts(job)
@@ -190,7 +208,8 @@ def _advance(
     number = int(conn.execute(LAST_NUMBER, {"job_id": stored.id}).fetchone()[0]) + 1
     change = json.dumps({"document": changes, "visits": told}, ensure_ascii=False)
     snapshot = document if number % WHOLE_EVERY == 0 else None
-    _append(conn, Entry(stored.id, number, stored.revision, at, who, what, path, snapshot, change))
+    undoes, redoes = (None, None) if turns is None else (turns.undoes, turns.redoes)
+    _append(conn, Entry(stored.id, number, stored.revision, at, who, what, path, snapshot, change, undoes, redoes))
     put_visits(conn, stored.id, [(key, after) for key, _, after in visits])
     conn.execute(UPDATE_JOB, {"id": stored.id, "revision": number, "at": at, "document": document})
 

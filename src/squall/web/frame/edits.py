@@ -182,7 +182,7 @@ def add_typed(job_id: int, request: Request, conn: Db, form: Annotated[dict[str,
 
 @router.post("/jobs/{job_id}/undo")
 def take_back(job_id: int, request: Request, conn: Db, stage: Annotated[str, Form()] = "survey") -> Response:
-    """Undo the last change."""
+    """Take one's own last change back."""
     return _step(request, conn, job_id, stage, undo, say("Undone"))
 
 
@@ -194,11 +194,11 @@ def do_again(job_id: int, request: Request, conn: Db, stage: Annotated[str, Form
 
 def _step(
     request: Request, conn: Connection, job_id: int, stage: str,
-    step: Callable[[Connection, int], tuple[Stored, Spoken]], word: str,
+    step: Callable[[Connection, int, str | None], tuple[Stored, Spoken]], word: str,
 ) -> Response:  # fmt: skip
     try:
-        stored, what = step(conn, job_id)
-    except (NotFound, Busy) as error:
+        stored, what = step(conn, job_id, prefs_of(request).who)
+    except (NotFound, BadQuantity, Busy) as error:
         notices = Notices(banner=str(error), banner_kind="bad")
         return answer(request, conn, one_job(conn, job_id), stage, notices, 503 if isinstance(error, Busy) else 422)
     return answer(request, conn, stored, stage, Notices(banner=f"{word}: {what}."))

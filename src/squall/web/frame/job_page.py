@@ -164,7 +164,7 @@ def job_page(
     """
     assessment, here = assess(stored.job), STAGES[stage]
     doubt = doubt_in(stored.job) if assessment.chosen is not None else None
-    undo_words, redo_words = can_undo_redo(conn, stored)
+    undo_words, redo_words = can_undo_redo(conn, stored, prefs_of(request).who)
     context: dict[str, Any] = {
         "view": JobView(stored, assessment, notices or Notices()),
         "a": assessment,
