@@ -100,7 +100,7 @@ def test_the_wire_lens_names_size_drop_and_fuse(goats) -> None:
     words = " ".join("".join(element.itertext()) for element in with_class(tree(goats, "wire"), "cable-words"))
     assert "6 mm²" in words
     assert "%" in words
-    assert "fuse 10" in words.replace("\u00a0", " ")
+    assert "fuse 7.5 A" in words.replace("\u00a0", " ")
 
 
 def test_too_thin_a_cable_is_drawn_another_way(goats, parts) -> None:
