@@ -58,3 +58,17 @@ def test_a_visit_of_the_one_stays_when_the_other_undoes(client) -> None:
     assert job(client).name == "Ridge"
     turn(client, "phone", "redo")
     assert "by the phone" in client.get("/jobs/1/keep").text
+
+
+def test_a_page_loaded_anew_lets_one_undo(client) -> None:
+    """It doesn't know its tab yet: its button stands ready, names the last change, and takes back one's own."""
+    client.type("lift", "8.7 m", tab="phone")
+    client.type("name", "Ridge", tab="laptop")
+    page = BeautifulSoup(client.get("/jobs/1/power").text, "html.parser")
+    assert not page.select_one("#undo").has_attr("disabled")
+    assert "Ridge" in page.select_one("#undo")["title"]
+    mine = BeautifulSoup(client.type("name", "Ridge", tab="phone").text, "html.parser").select_one("#undo")
+    assert "8.7 m" in mine["title"], "an answer to a tab names that tab's own"
+    turn(client, "phone")
+    assert job(client).name == "Ridge"
+    assert not BeautifulSoup(client.get("/jobs/1/power").text, "html.parser").select_one("#redo").has_attr("disabled")

@@ -28,7 +28,7 @@ from squall.store.history import can_undo_redo
 from squall.store.jobs import Stored
 from squall.store.photos import photos_of
 from squall.store.years import run_words
-from squall.web.frame.pages import Prefs, page, prefs_of
+from squall.web.frame.pages import Prefs, page, prefs_of, tab_of
 from squall.words import later
 from squall.words.units import in_own_units
 
@@ -164,7 +164,7 @@ def job_page(
     """
     assessment, here = assess(stored.job), STAGES[stage]
     doubt = doubt_in(stored.job) if assessment.chosen is not None else None
-    undo_words, redo_words = can_undo_redo(conn, stored, prefs_of(request).who)
+    undo_words, redo_words = can_undo_redo(conn, stored, tab_of(request))
     context: dict[str, Any] = {
         "view": JobView(stored, assessment, notices or Notices()),
         "a": assessment,

@@ -77,6 +77,11 @@ def prefs_of(request: Request) -> Prefs:
     return Prefs(spoken.units, theme if theme in THEMES else "light", who, spoken.language)
 
 
+def tab_of(request: Request) -> str | None:
+    """Which tab asks; None for a page that is loaded whole: it doesn't know its tab yet, and shows what anybody's undo would."""
+    return prefs_of(request).who if TAB_HEADER in request.headers else None
+
+
 def opened_by(request: Request) -> list[int]:
     """Numbers of the jobs that this browser opened last, the newest first."""
     kept = request.cookies.get(OPENED_COOKIE, "")
