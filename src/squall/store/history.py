@@ -16,7 +16,6 @@ from squall.store.jobs import (
     SELECT_REVISION,
     UPDATE_JOB,
     Stored,
-    Turns,
     document_at,
     now_text,
     one_job,
@@ -273,8 +272,8 @@ def _turn(conn: sqlite3.Connection, stored: Stored, row: sqlite3.Row, who: str, 
     turned = (backward if back else forward)(document, change["document"])
     what = revived(row["what"])
     words = later("taken back: {what}", what=what) if back else later("done again: {what}", what=what)
-    turns = Turns(undoes=row["number"]) if back else Turns(redoes=row["number"])
-    turn(conn, stored, turned, who, words, visits, turns)
+    marks = Marks(undoes=row["number"]) if back else Marks(redoes=row["number"])
+    turn(conn, stored, turned, who, words, visits, marks)
 
 
 def _changed_since(row: sqlite3.Row) -> BadQuantity:

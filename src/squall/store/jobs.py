@@ -166,19 +166,20 @@ class Entry:
 
 
 @dataclass(frozen=True)
-class Turns:
-    """Which revision another takes back, or makes again."""
+class Marks:
+    """What a revision is of: the field that was typed, the revision that it takes back or makes again."""
 
+    path: str | None = None
     undoes: int | None = None
     redoes: int | None = None
 
 
 def turn(
     conn: sqlite3.Connection, stored: Stored, document: dict[str, Any], who: str, what: Spoken, visits: Sequence[VisitChange],
-    turns: Turns,
+    marks: Marks,
 ) -> None:  # fmt: skip
     """Write the state that taking a change back, or making it again, leads to; the caller owns the transaction."""
-    _advance(conn, stored, Job.model_validate(document), who, what, visits=visits, turns=turns)
+    _advance(conn, stored, Job.model_validate(document), who, what, visits, marks)
 
 
 def _append(conn: sqlite3.Connection, entry: Entry) -> None:
@@ -195,8 +196,8 @@ def put_visits(conn: sqlite3.Connection, job_id: int, states: Sequence[tuple[str
 
 
 def _advance(
-    conn: sqlite3.Connection, stored: Stored, job: Job, who: str, what: Spoken, path: str | None = None,
-    visits: Sequence[VisitChange] = (), turns: Turns | None = None,
+    conn: sqlite3.Connection, stored: Stored, job: Job, who: str, what: Spoken, visits: Sequence[VisitChange] = (),
+    marks: Marks | None = None,
 ) -> None:  # fmt: skip
     """Write the job's next state; the caller owns the transaction. Nothing is written where nothing changed."""
     job = with_its_parts(job)
@@ -208,8 +209,10 @@ def _advance(
     number = int(conn.execute(LAST_NUMBER, {"job_id": stored.id}).fetchone()[0]) + 1
     change = json.dumps({"document": changes, "visits": told}, ensure_ascii=False)
     snapshot = document if number % WHOLE_EVERY == 0 else None
-    undoes, redoes = (None, None) if turns is None else (turns.undoes, turns.redoes)
-    _append(conn, Entry(stored.id, number, stored.revision, at, who, what, path, snapshot, change, undoes, redoes))
+    of = marks or Marks()
+    _append(
+        conn, Entry(stored.id, number, stored.revision, at, who, what, of.path, snapshot, change, of.undoes, of.redoes)
+    )
     put_visits(conn, stored.id, [(key, after) for key, _, after in visits])
     conn.execute(UPDATE_JOB, {"id": stored.id, "revision": number, "at": at, "document": document})
 
@@ -303,7 +306,7 @@ def edit_field(
             check(changed)
         words = typed.text.strip()[:60] or later("nothing")
         what = later("{label} set to {strip}", label=typed.label or typed.path, strip=words)
-        _advance(conn, stored, changed, who, what, typed.path)
+        _advance(conn, stored, changed, who, what, marks=Marks(typed.path))
     return one_job(conn, job_id)
 
 
@@ -353,7 +356,7 @@ def change_job(
         job, what = change(stored.job)
         if check is not None:
             check(job)
-        _advance(conn, stored, job, who, what, None)
+        _advance(conn, stored, job, who, what)
     return one_job(conn, job_id)
 
 
