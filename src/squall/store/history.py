@@ -15,6 +15,7 @@ from squall.store.deltas import ABSENT, backward, forward
 from squall.store.jobs import (
     SELECT_REVISION,
     UPDATE_JOB,
+    Marks,
     Stored,
     document_at,
     now_text,
