@@ -71,6 +71,26 @@ class Steps:
     short_l: Floats
 
 
+def longest_run(short: NDArray[np.bool_]) -> int:
+    """Most days in a row that are short. [d]
+
+    Parameters
+    ----------
+    short : NDArray
+        Whether each day is, shape (days,).
+
+    Examples
+    --------
+    >>> longest_run(np.array([True, False, True, True]))
+    2
+    """
+    longest = now = 0
+    for one in short.tolist():
+        now = now + 1 if one else 0
+        longest = max(longest, now)
+    return longest
+
+
 class DaysShort:
     """Days of one or more years, of which some run short: what both the years' own run and the verdict's quick one tell.
 
@@ -125,11 +145,7 @@ class DaysShort:
     @property
     def longest_dry_spell_days(self) -> int:
         """Most short days in a row. [d]"""
-        longest = now = 0
-        for short in self.is_short.tolist():
-            now = now + 1 if short else 0
-            longest = max(longest, now)
-        return longest
+        return longest_run(self.is_short)
 
 
 @dataclass(frozen=True, eq=False)

@@ -1,6 +1,5 @@
 """What the coming ninety days will bring: the same days of ten made years, with what has worn, in ranges."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
@@ -12,6 +11,7 @@ from squall.core.sky.made_weather import DAYS
 from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.years.many_days import days_of
 from squall.core.years.outlook import outlook_of
+from squall.core.years.record import longest_run
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.place import climate_of
@@ -95,21 +95,13 @@ def ahead_of(a: Assessment, chosen: KitAssessment, today: date, left: float = 1.
     )
     until = today + timedelta(days=AHEAD_DAYS - 1)
     return Ahead(
-        until, _range(short.sum(axis=1)), _range(missing.sum(axis=1)), max(_longest(row) for row in short.tolist()),
+        until, _range(short.sum(axis=1)), _range(missing.sum(axis=1)), max(longest_run(row) for row in short),
         _range(-came.mean(axis=1), sign=-1.0), float(found.wanted_l[rows].mean()), _frost(a, today), left,
     )  # fmt: skip
 
 
 def _range(years: np.ndarray, sign: float = 1.0) -> Range:
     return Range(sign * float(years.min()), sign * float(np.median(years)), sign * float(years.max()))
-
-
-def _longest(short: Sequence[bool]) -> int:
-    longest = now = 0
-    for one in short:
-        now = now + 1 if one else 0
-        longest = max(longest, now)
-    return longest
 
 
 def _frost(a: Assessment, today: date) -> float | None:
