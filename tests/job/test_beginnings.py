@@ -8,12 +8,13 @@ from squall.demo import demo_jobs
 from squall.formats.job_json import export, read
 from squall.job.document.fields import edit
 from squall.job.document.job import quantity
-from squall.job.document.unsaid import unsaid_of
+from squall.job.document.unsaid import taken_of, unsaid_of
 from squall.job.edit.beginnings import KINDS, begun, one_more
 from squall.job.edit.changes import add_drinkers
+from squall.job.edit.kits import enter_kit, remove_option
 from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row
-from squall.job.told.verdict import verdict_of
+from squall.job.told.verdict import gaps_in, verdict_of
 from squall.job.worked.assess import assess
 
 
@@ -94,3 +95,47 @@ def test_an_older_file_has_nothing_unsaid(parts) -> None:
     data = begun("x", "", {}, parts, "metric").model_dump(mode="json")
     del data["unsaid"]
     assert unsaid_of(type(begun("x", "", {}, parts, "metric")).model_validate(data)) == ()
+
+
+def test_a_kind_poses_no_figure_as_a_fact(parts) -> None:
+    """What a tank holds and the pressure that drippers want are asked; none of a kind's figures counts before."""
+    place = {"latitude": quantity("30 S", -30.0), "longitude": quantity("24 E", 24.0)}
+    all_said = {"water": "well", "lift": "6 m", "litres": "300 L"}
+    well = begun("x", "well-with-tank", all_said, parts, "metric").model_copy(update=place)
+    well = edit(well, "run.p1.length", "20 m", parts)
+    assert unsaid_of(well) == ("want.trough",)
+    assert "Trough and tank hold" in verdict_of(assess(well)).sentence
+    assert unsaid_of(edit(well, "outlet", "open", parts)) == (), "without a tank nothing hangs on it"
+    said = edit(well, "want.trough", "0 L", parts)
+    assert unsaid_of(said) == ()
+    assert said.want.trough.si == 0.0
+    drip = begun("x", "drip-from-barrels", {}, parts, "metric")
+    assert "end_pressure" in unsaid_of(drip)
+    assert "end_pressure" not in unsaid_of(edit(drip, "end_pressure", "5 m", parts))
+
+
+def test_what_is_taken_is_told_until_it_is_said(parts) -> None:
+    """A kit is judged with a cable's length that nobody gave, but the verdict says so, and the gap stays."""
+    job = begun("x", "", {"water": "spring", "lift": "6 m", "litres": "300 L"}, parts, "metric")
+    job = set_place(edit(job, "run.p1.length", "20 m", parts), -30.0, 24.0)[0]
+    kit = {"pump": "stairwell-8", "panel": "kite-110", "source": "battery", "in_series": "1", "in_parallel": "2"}
+    job, _ = enter_kit(job, kit, parts)
+    o = f"options.{job.chosen}"
+    kept = {"pump_depth", "array_cable", "pump_cable"}
+    stand_in = {f"{o}.controller", f"{o}.battery", f"{o}.array_cable", f"{o}.pump_cable"}
+    assert set(taken_of(job)) == kept | stand_in
+    said = verdict_of(assess(job)).sentence
+    assert "Taken, because nobody has said it" in said
+    assert parts.batteries[job.option.battery].name in said
+    assert "taken" in gaps_in(assess(job), 0)
+    for path, typed in {
+        "pump_depth": "0.5 m", "array_cable": "3 m", "pump_cable": "10 m", f"{o}.controller": job.option.controller,
+        f"{o}.battery": job.option.battery, f"{o}.array_cable": "2.5 mm2", f"{o}.pump_cable": "2.5 mm2",
+    }.items():  # fmt: skip
+        job = edit(job, path, typed, parts)
+    assert taken_of(job) == (), "said, though each is what stood there"
+    assert "Taken" not in verdict_of(assess(job)).sentence
+    direct = edit(edit(job, f"{o}.source", "controller", parts), f"{o}.source", "panel", parts)
+    assert taken_of(direct) == ()
+    gone, _ = remove_option(enter_kit(job, kit, parts)[0], "o2")
+    assert not any(path.startswith("options.o2") for path in gone.unsaid)

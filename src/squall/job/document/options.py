@@ -3,18 +3,29 @@
 from squall.catalogue.reader import Catalogue
 from squall.core.kit.parts import Controller
 from squall.job.document.job import Job, OptionDoc
+from squall.job.document.unsaid import with_said, with_unsaid
+
+# Slots in which something stands in until it is said what is fitted.
+STAND_INS = ("controller", "battery", "array_cable")
 
 
 def with_slot(job: Job, option_id: str, slot: str, catalogue: Catalogue) -> Job:
     """A job after one slot of an option was changed: a source brings what it can't do without.
 
     A pump fed by a controller or a bank has a cable to its box and a controller of that kind; the cheapest there is stands in
-    where none was chosen, to be changed for the one that is fitted. Fed straight from the panels it has neither.
+    where none was chosen, to be changed for the one that is fitted, and is told as taken until then. Fed straight from the
+    panels it has neither.
     """
-    changed = [
-        _settled(option, catalogue) if option.id == option_id and slot == "source" else option for option in job.options
-    ]
-    return job.model_copy(update={"options": changed})
+    if slot != "source":
+        return job
+    settled = {option.id: _settled(option, catalogue) for option in job.options if option.id == option_id}
+    for option in job.options:
+        if (now := settled.get(option.id)) is not None:
+            stem = f"options.{option_id}"
+            taken = [name for name in STAND_INS if getattr(now, name) not in (None, getattr(option, name))]
+            gone = [f"{stem}.{name}" for name in STAND_INS if getattr(now, name) is None]
+            job = with_unsaid(with_said(job, *gone), stem, taken)
+    return job.model_copy(update={"options": [settled.get(option.id, option) for option in job.options]})
 
 
 def _settled(option: OptionDoc, catalogue: Catalogue) -> OptionDoc:

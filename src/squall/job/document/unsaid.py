@@ -6,6 +6,9 @@ from squall.job.document.job import Job
 from squall.job.document.need import COUNTS_OF_USE, UseDoc
 from squall.job.document.own_pumps import OwnPump
 
+# What a kit can be judged by while nobody has said it: the figure that stands there is taken, and told as taken.
+TAKEN = ("pump_depth", "array_cable", "pump_cable")
+
 
 def unsaid_of(job: Job) -> tuple[str, ...]:
     """Paths of the fields that still wait for a word and that something hangs on, in the order they are asked.
@@ -28,13 +31,21 @@ def unsaid_of(job: Job) -> tuple[str, ...]:
             continue
         if path == "litres" and job.need_by != "litres":
             continue
+        if path == "want.trough" and not job.outlet.startswith("tank"):
+            continue
         if path.startswith("run.") and path not in lengths:
             continue
         if path.startswith("uses.") and path not in counting:
             continue
-        if not path.startswith("own_pumps."):
+        if not path.startswith(("own_pumps.", "options.")) and path not in TAKEN:
             found.append(path)
     return tuple(found)
+
+
+def taken_of(job: Job) -> tuple[str, ...]:
+    """Paths of the fields that nobody has said and whose figures are taken meanwhile."""
+    of_the_kit = f"options.{job.chosen}."
+    return tuple(path for path in job.unsaid if path in TAKEN or path.startswith(of_the_kit))
 
 
 def _of_uses(job: Job) -> set[str]:

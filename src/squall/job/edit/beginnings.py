@@ -1,7 +1,7 @@
 """How a job begins: three questions, or a kind of job that is often done; and one more of a job that there is.
 
-The kinds are made up: they lay the run, the water and the need out as such a job has them, and leave the place, the lift and
-the litres to whoever asks.
+The kinds are made up: they lay the run, the water and the need out as such a job has them, and leave every figure that a kit hangs
+on to whoever asks: the place, the lift, the litres, what a tank holds, the pressure that drippers want.
 """
 
 from collections.abc import Mapping
@@ -79,24 +79,22 @@ def _bilge() -> dict[str, Any]:
 
 
 def _well() -> dict[str, Any]:
-    plain = new_job("x")
     return {
         "water": "well", "outlet": "tank-above", "pump_depth": quantity("2 m", 2.0),
-        "want": plain.want.model_copy(update={"trough": quantity("1000 L", 1.0)}),
-        "store": plain.store.model_copy(update={"depth": quantity("1 m", 1.0), "travel": quantity("0.3 m", 0.3)}),
+        "unsaid": [*new_job("x").unsaid, "want.trough"],
     }  # fmt: skip
 
 
-def _unsaid_with(kind: UseKind) -> list[str]:
+def _unsaid_with(kind: UseKind, *more: str) -> list[str]:
     """What a new job waits for, with the figures of its first use."""
-    return [*new_job("x").unsaid, *(f"uses.u1.{name}" for name in COUNTS_OF_USE[kind])]
+    return [*new_job("x").unsaid, *more, *(f"uses.u1.{name}" for name in COUNTS_OF_USE[kind])]
 
 
 def _drip() -> dict[str, Any]:
     plain = new_job("x")
     return {
-        "water": "cistern", "outlet": "open", "need_by": "herd", "end_pressure": quantity("5 m", 5.0),
-        "uses": [new_use("u1", say("drip line"), "drip")], "unsaid": _unsaid_with("drip"),
+        "water": "cistern", "outlet": "open", "need_by": "herd",
+        "uses": [new_use("u1", say("drip line"), "drip")], "unsaid": _unsaid_with("drip", "end_pressure"),
         "want": plain.want.model_copy(update={"use": "hours"}),
     }  # fmt: skip
 

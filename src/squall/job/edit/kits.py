@@ -17,6 +17,7 @@ from squall.core.kit.parts import Pump
 from squall.core.kit.setup import Cabling
 from squall.job.document.fields import edit
 from squall.job.document.job import Job, OptionDoc, OwnedRow, PartCopy, quantity
+from squall.job.document.unsaid import with_said, with_unsaid, without_unsaid
 from squall.job.edit.changes import Changed, next_id
 from squall.job.worked.own_pumps import parts_of
 from squall.job.worked.resolve import kit_name, option_from
@@ -108,6 +109,8 @@ def enter_kit(job: Job, chosen: Mapping[str, str], parts: Catalogue) -> Changed:
     job = job.model_copy(update={"options": [*job.options, option], "chosen": option_id})
     for slot in ("source", "in_series", "in_parallel"):
         job = edit(job, f"options.{option_id}.{slot}", chosen.get(slot, "") or "1", parts)
+    if not chosen.get("pump_cable", "").strip():
+        job = with_unsaid(job, f"options.{option_id}", ["pump_cable"])
     return job, later("{name} entered", name=option.name)
 
 
@@ -198,7 +201,8 @@ def remove_option(job: Job, option_id: str) -> Changed:
     chosen = job.chosen
     if chosen == option_id:
         chosen = kept[0].id if kept else None
-    return job.model_copy(update={"options": kept, "chosen": chosen}), later("an option removed")
+    left = without_unsaid(job, f"options.{option_id}")
+    return left.model_copy(update={"options": kept, "chosen": chosen}), later("an option removed")
 
 
 def pull(job: Job, lever: Lever) -> Changed:
@@ -213,4 +217,5 @@ def pull(job: Job, lever: Lever) -> Changed:
     update: dict[str, object] = {"options": options}
     if lever.kind == "shorter":
         update["pump_cable"] = quantity(f"{lever.setup.layout.pump_cable_m:g} m", lever.setup.layout.pump_cable_m)
+        job = with_said(job, "pump_cable")
     return job.model_copy(update=update), lever.label

@@ -1,14 +1,17 @@
 """The verdict in one sentence with numbers, and how sure it is, in a person's own units."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from squall.core.advice.doubt import Effect
+from squall.core.electrics.conductors import conductor
 from squall.core.errors import NoPlace
 from squall.core.reason import Spoken
-from squall.job.document.fields import spec
+from squall.job.document.fields import as_typed, spec, spec_in
+from squall.job.document.paths import plain_of, value_in
 from squall.job.document.specs import LABELS_OF_USE
+from squall.job.document.unsaid import taken_of
 from squall.job.told.lift import season_words
 from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import Doubt
@@ -61,6 +64,14 @@ def verdict_of(assessment: Assessment) -> Verdict:
         and with all those allowed, ``short`` below, ``stopped`` where a part would be harmed or no water comes, ``open``
         where no kit is chosen.
     """
+    said = _stands(assessment)
+    if assessment.job.option is None or assessment.unsaid or assessment.light is None:
+        return said
+    taken = "".join(f" {words}" for words in taken_words(assessment))
+    return replace(said, sentence=said.sentence + taken)
+
+
+def _stands(assessment: Assessment) -> Verdict:
     if assessment.light is None:
         return Verdict("open", str(NoPlace().said), later("no place yet"))
     if assessment.problem is not None:
@@ -130,6 +141,27 @@ def unsaid_labels(assessment: Assessment) -> dict[str, Spoken]:
     return labels
 
 
+def figure_taken(a: Assessment, path: str) -> str:
+    """The figure or the part that stands in at a path, in words."""
+    field, plain = spec_in(a.job, path, a.parts), value_in(plain_of(a.job), path)
+    if field.how == "choice":
+        return str((field.choices or {}).get(str(plain), plain))
+    if field.kind == "cable":
+        return conductor(str(plain)).label
+    return as_typed(plain)
+
+
+def taken_words(a: Assessment) -> list[Spoken]:
+    """One sentence of all that is taken because nobody said it; none where all is said."""
+    taken = [
+        later("{label} {figure}", label=spec_in(a.job, path, a.parts).label, figure=figure_taken(a, path))
+        for path in taken_of(a.job)
+    ]
+    if not taken:
+        return []
+    return [later("Taken, because nobody has said it: {taken}.", taken="; ".join(str(words) for words in taken))]
+
+
 def grade_of(chosen: KitAssessment) -> Grade:
     """How a kit stands that gives water: by the worst month's mean, and by the short days of ten years of made weather."""
     days, allowed = chosen.outlook.short_in_a_hundred, chosen.use.allowed
@@ -152,6 +184,7 @@ def short_days(chosen: KitAssessment) -> Message:
 GAPS: Mapping[str, Message] = {
     "place": later("it isn't known where it is"),
     "unsaid": later("not all is said that a kit hangs on"),
+    "taken": later("a figure is taken that nobody has said"),
     "need": later("no need is set"),
     "kit": later("no kit is chosen"),
     "wiring": later("the wiring is not safe yet"),
@@ -168,6 +201,7 @@ def gaps_in(assessment: Assessment, visits: int) -> tuple[str, ...]:
     there = {
         "need": not any(assessment.need_l),
         "kit": assessment.chosen is None,
+        "taken": assessment.chosen is not None and bool(taken_of(assessment.job)),
         "wiring": assessment.wiring is not None and bool(assessment.wiring.problems),
         "readings": not visits,
     }

@@ -14,12 +14,12 @@ from squall.core.reason import Spoken
 from squall.drawing import draw
 from squall.job.document.fields import FieldSpec, spec_in
 from squall.job.document.paths import as_typed, plain_of, value_in
-from squall.job.document.unsaid import unsaid_of
+from squall.job.document.unsaid import taken_of, unsaid_of
 from squall.job.kept.for_now import for_now_cautions
 from squall.job.stages import MAIN, STAGES, pages_under
 from squall.job.told.need import gravity_cautions
 from squall.job.told.place import air_findings
-from squall.job.told.verdict import amount_words, range_words, unsaid_labels, verdict_of
+from squall.job.told.verdict import amount_words, figure_taken, range_words, unsaid_labels, verdict_of
 from squall.job.told.wire import wiring_cautions
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.doubts import doubt_in
@@ -67,6 +67,7 @@ class FieldView:
     value: str
     error: str
     conflict: Conflict | None
+    taken: str = ""
 
 
 class JobView:
@@ -98,6 +99,7 @@ class JobView:
             self.notices.typed.get(path, value),
             self.notices.errors.get(path, ""),
             self.notices.conflicts.get(path),
+            figure_taken(self.assessment, path) if path in taken_of(self.job) else "",
         )
 
 
