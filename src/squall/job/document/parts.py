@@ -100,10 +100,7 @@ def copies_of(used: set[str], copies: list[PartCopy], parts: Catalogue) -> list[
 def part_choices(place: str, last: str, catalogue: Catalogue) -> FieldSpec | None:
     """How a field that names a part is chosen: its choices by identifier; None for any other field."""
     if last == "hose" and place in ("run", "outlets"):
-        hoses: dict[str, Spoken] = {
-            key: later("{nominal:sizes}, {kind}", nominal=hose.nominal, kind=hose.kind)
-            for key, hose in catalogue.hoses.items()
-        }
+        hoses: dict[str, Spoken] = {key: _title("hose", key, hose, catalogue) for key, hose in catalogue.hoses.items()}
         return FieldSpec(later("Hose"), "choice", choices={**hoses, "own": later("another: give bore and roughness")})
     if (place, last) == ("herd", "kind"):
         kinds = {key: kind.name for key, kind in catalogue.stock_kinds.items()}
@@ -146,11 +143,14 @@ def _slot(last: str, catalogue: Catalogue) -> FieldSpec | None:
     if last not in named:
         return None
     label, parts, first = named[last]
-    titles: dict[str, Spoken] = {key: _title(last, part) for key, part in parts.items()}
+    titles: dict[str, Spoken] = {key: _title(last, key, part, catalogue) for key, part in parts.items()}
     return FieldSpec(label, "choice", choices={**first, **titles})
 
 
-def _title(slot: str, part: Any) -> Spoken:
+def _title(slot: str, part_id: str, part: Any, catalogue: Catalogue) -> Spoken:
+    """How a part is called in a list: a hose by its size, and one of somebody's own by the name it was given as well."""
+    if slot == "hose" and part_id in catalogue.rows:
+        return later("{name}: {nominal:sizes}, {kind}", name=part.name, nominal=part.nominal, kind=part.kind)
     if slot == "hose":
         return later("{nominal:sizes}, {kind}", nominal=part.nominal, kind=part.kind)
     title: str = part.title

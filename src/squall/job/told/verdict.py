@@ -146,7 +146,7 @@ def figure_taken(a: Assessment, path: str) -> str:
     field, plain = spec_in(a.job, path, a.parts), value_in(plain_of(a.job), path)
     if field.how == "choice":
         return str((field.choices or {}).get(str(plain), plain))
-    if field.kind == "cable":
+    if field.how == "cable":
         return conductor(str(plain)).label
     return as_typed(plain)
 
