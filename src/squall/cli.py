@@ -302,13 +302,12 @@ def backup(
     data: DataOption = None,
 ) -> None:
     """Copy the database, even while Squall runs."""
-    from squall.store.copies import backup as copy
-    from squall.store.copies import backup_name
+    from squall.store.copies import backup_name, whole_copy
     from squall.web.settings import Settings
 
     path = Settings(_data(data)).database
     try:
-        target = copy(path, to if to is not None else backup_name(path, "by-hand"))
+        target = whole_copy(path, to if to is not None else backup_name(path, "by-hand"))
     except SquallError as error:
         raise _fail(error) from error
     typer.echo(f"copied to {target}")

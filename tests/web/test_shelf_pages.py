@@ -10,8 +10,7 @@ from squall.core.kit.carried import mass_lines
 from squall.job.worked.assess import assess
 from squall.store.database import connect
 from squall.store.jobs import one_job
-from squall.store.shelf import on_shelf
-from squall.store.van import counts_in_van
+from squall.store.shelf import counts_in_van, on_shelf
 
 PUMP = {
     "family": "pumps", "name": "Shed pump", "end": "centrifugal", "placement": "submersible", "rated_v": "12 V",

@@ -14,6 +14,7 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 
 from squall.core.errors import BadFile
+from squall.store.picture_files import FOLDER, carry_in, sweep, wrong_with_pictures
 from squall.words import later
 
 # Daily copies that are kept.
@@ -31,13 +32,15 @@ def backup_name(path: Path, why: str) -> Path:
     return path.parent / "backups" / f"squall-{stamp}-{why}.sqlite3"
 
 
-def backup(path: Path, target: Path) -> Path:
+def backup(path: Path, target: Path, pictures: Path | None = None) -> Path:
     """Copy a database that may be in use, by SQLite's online backup, and look at the copy before it gets its name.
 
     Parameters
     ----------
     path, target : Path
         From, to; an existing target is not overwritten.
+    pictures : Path, optional
+        Folder whose pictures go into the copy, for one that leaves the data folder; a copy beside the database names them.
 
     Returns
     -------
@@ -60,6 +63,8 @@ def backup(path: Path, target: Path) -> Path:
             source.backup(copy)
             # A copy is one file: what is opened anew brings its log back.
             copy.execute("PRAGMA journal_mode = DELETE")
+            if pictures is not None:
+                carry_in(copy, pictures)
         wrong = wrong_with(half)
         if wrong:
             raise BadFile(
@@ -188,7 +193,21 @@ def daily(path: Path, today: date) -> Path | None:
     made = None if target.exists() else backup(path, target)
     for old in sorted(file for file in folder.iterdir() if _DAILY.fullmatch(file.name))[:-KEPT_DAYS]:
         old.unlink(missing_ok=True)
+    if made is not None:
+        sweep(path, folder.glob("*.sqlite3"))
     return made
+
+
+def whole_copy(path: Path, target: Path) -> Path:
+    """A copy that can leave the data folder: of the database, or of a copy beside it, with the pictures inside.
+
+    Raises
+    ------
+    BadFile
+        As :func:`backup`.
+    """
+    home = path.parent.parent if path.parent.name == "backups" else path.parent
+    return backup(path, target, home / FOLDER)
 
 
 def copies_of(path: Path) -> list[tuple[str, int, datetime]]:
@@ -242,6 +261,7 @@ def doctor(path: Path, newest: int) -> list[str]:
                 said.append(str(later("{path} was written by a newer Squall (schema {have}, this one knows {newest}).", path=path.name, have=version, newest=newest)))  # fmt: skip
         except sqlite3.Error:
             pass  # said above
+        said += wrong_with_pictures(path)
     said += [
         str(later("the copy {name} isn't whole: {wrong}.", name=name, wrong=wrong[0]))
         for name, _, _ in copies_of(path)[:KEPT_DAYS]

@@ -10,6 +10,7 @@ from pathlib import Path
 
 from squall.core.errors import BadFile, Busy
 from squall.store.copies import backup, backup_name
+from squall.store.picture_files import FOLDER, lay_out
 from squall.words import later
 
 FILE_NAME = "squall.sqlite3"
@@ -83,6 +84,8 @@ def prepare(path: Path) -> None:
             backup(path, backup_name(path, f"before-{newest:04d}"))
         for number, sql in todo:
             conn.executescript(f"BEGIN;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
+        if lay_out(conn, path.parent / FOLDER):
+            conn.execute("VACUUM")
     except sqlite3.DatabaseError as error:
         raise BadFile(later("{path} is not a Squall database: {error}.", path=path, error=error)) from error
     finally:

@@ -1,23 +1,25 @@
-"""Photos and notes of a job: rows of their own, in the same file as all else, so that one copy holds everything."""
+"""Photos and notes of a job: rows of their own, their pictures files beside the database."""
 
 import sqlite3
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from squall.core.errors import BadQuantity, NotFound
 from squall.store.database import transaction
 from squall.store.jobs import now_text, one_job
+from squall.store.picture_files import folder_of, get, put
 from squall.words import later
 
 MOST_OF_A_JOB = 300
 SELECT_ALL = (
-    "SELECT id, part, at, note, picture IS NOT NULL AS pictured FROM photo WHERE job_id = :job_id ORDER BY id DESC"
+    "SELECT id, part, at, note, picture_file IS NOT NULL AS pictured FROM photo WHERE job_id = :job_id ORDER BY id DESC"
 )
-SELECT_WHOLE = "SELECT id, part, at, note, picture FROM photo WHERE job_id = :job_id ORDER BY id"
+SELECT_WHOLE = "SELECT id, part, at, note, picture_file FROM photo WHERE job_id = :job_id ORDER BY id"
 INSERT = """
-    INSERT INTO photo (job_id, part, at, who, note, picture, small)
+    INSERT INTO photo (job_id, part, at, who, note, picture_file, small_file)
     VALUES (:job_id, :part, :at, :who, :note, :picture, :small)
 """
-SELECT_PICTURE = "SELECT picture, small FROM photo WHERE job_id = :job_id AND id = :id"
+SELECT_PICTURE = "SELECT picture_file, small_file FROM photo WHERE job_id = :job_id AND id = :id"
 DELETE = "DELETE FROM photo WHERE job_id = :job_id AND id = :id"
 
 
@@ -51,14 +53,18 @@ def add_photo(
         If the job is gone.
     BadQuantity
         With neither, or if it has too many.
+    BadFile
+        If the pictures can't be written; nothing is kept then.
     """
     if pictures is None and not note.strip():
         raise BadQuantity(later("Take a photo or write a note: there is nothing to keep yet."))
+    one_job(conn, job_id)
+    folder = folder_of(conn)
+    picture, small = (None, None) if pictures is None else (put(folder, pictures[0]), put(folder, pictures[1]))
     with transaction(conn):
         one_job(conn, job_id)
         if len(photos_of(conn, job_id)) >= MOST_OF_A_JOB:
             raise BadQuantity(later("A job keeps {MOST_OF_A_JOB} photos and notes at most; take some out.", MOST_OF_A_JOB=MOST_OF_A_JOB))  # fmt: skip
-        picture, small = pictures or (None, None)
         kept = conn.execute(INSERT, {
             "job_id": job_id, "part": part[:60], "at": now_text(), "who": who, "note": note.strip()[:2000], "picture": picture, "small": small,
         })  # fmt: skip
@@ -74,12 +80,22 @@ def picture(conn: sqlite3.Connection, job_id: int, photo_id: int, *, small: bool
         If there is none.
     """
     row = conn.execute(SELECT_PICTURE, {"job_id": job_id, "id": photo_id}).fetchone()
-    if row is None or row["picture"] is None:
+    if row is None or row["picture_file"] is None:
         raise NotFound(later("There is no such photo; it may have been taken out."))
-    return bytes(row["small"] if small else row["picture"])
+    data = get(folder_of(conn), row["small_file"] if small else row["picture_file"])
+    if data is None:
+        raise NotFound(later("The photo's file is gone from the data folder; a copy of it may still have it."))
+    return data
+
+
+def pictures_of(conn: sqlite3.Connection, job_id: int) -> Iterator[tuple[sqlite3.Row, bytes | None]]:
+    """A job's photos and notes, the oldest first, each with its picture if there is one."""
+    folder = folder_of(conn)
+    for row in conn.execute(SELECT_WHOLE, {"job_id": job_id}):
+        yield row, None if row["picture_file"] is None else get(folder, row["picture_file"])
 
 
 def remove_photo(conn: sqlite3.Connection, job_id: int, photo_id: int) -> None:
-    """Take one out."""
+    """Take one out; its file goes when no copy names it any more."""
     with transaction(conn):
         conn.execute(DELETE, {"job_id": job_id, "id": photo_id})

@@ -1,4 +1,4 @@
-"""A person's own parts: kept, changed, undone; parts of the shipped catalogue that are hidden; the currency.
+"""A person's own parts: kept, changed, undone; what is in the van; parts of the shipped catalogue that are hidden; the currency.
 
 Every change is one transaction that also keeps what stood before it: a whole price list is one step of undo.
 """
@@ -41,6 +41,12 @@ GROW = "UPDATE setting SET value = CAST(CAST(value AS INTEGER) + 1 AS TEXT) WHER
 SELECT_HIDDEN = "SELECT part_id FROM hidden_part"
 HIDE = "INSERT INTO hidden_part (part_id) VALUES (:part_id) ON CONFLICT (part_id) DO NOTHING"
 UNHIDE = "DELETE FROM hidden_part WHERE part_id = :part_id"
+SELECT_VAN = "SELECT part_id, count FROM van WHERE count > 0 ORDER BY part_id"
+PUT_IN_VAN = """
+    INSERT INTO van (part_id, since, count) VALUES (:part_id, :since, :count)
+    ON CONFLICT (part_id) DO UPDATE SET count = excluded.count
+"""
+TAKE_OUT_OF_VAN = "DELETE FROM van WHERE part_id = :part_id"
 # Steps of undo that are kept.
 KEPT = 200
 THIN = f"DELETE FROM shelf_change WHERE number <= (SELECT max(number) FROM shelf_change) - {KEPT}"
@@ -218,3 +224,29 @@ def _kept(path: str, state: str, conn: sqlite3.Connection) -> Catalogue:
             _Kept.parts.clear()
         _Kept.parts[key] = found
     return found
+
+
+def counts_in_van(conn: sqlite3.Connection) -> dict[str, int]:
+    """How many of each part are there."""
+    return {row["part_id"]: row["count"] for row in conn.execute(SELECT_VAN)}
+
+
+def in_van(conn: sqlite3.Connection) -> frozenset[str]:
+    """Identifiers of all of them."""
+    return frozenset(counts_in_van(conn))
+
+
+def put_in_van(conn: sqlite3.Connection, part_id: str, there: bool) -> None:
+    """Put one of a part in, or take all of it out."""
+    count_in_van(conn, {part_id: 1 if there else 0})
+
+
+def count_in_van(conn: sqlite3.Connection, counts: dict[str, int]) -> None:
+    """Say how many of some parts are there; none of it takes a part out."""
+    with transaction(conn):
+        for part_id, count in counts.items():
+            if count > 0:
+                since = datetime.now(UTC).date().isoformat()
+                conn.execute(PUT_IN_VAN, {"part_id": part_id, "since": since, "count": count})
+            else:
+                conn.execute(TAKE_OUT_OF_VAN, {"part_id": part_id})

@@ -2,13 +2,17 @@
 
 from datetime import UTC, datetime
 from pathlib import Path
+from shutil import rmtree
+from tempfile import mkdtemp
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import FileResponse, RedirectResponse
+from starlette.background import BackgroundTask
 
 from squall.core.errors import NotFound, SquallError
-from squall.store.copies import KEPT_DAYS, backup, backup_name, copies_of, wrong_with
+from squall.store.copies import KEPT_DAYS, backup, backup_name, copies_of, whole_copy, wrong_with
+from squall.store.picture_files import FOLDER, size_of, wrong_with_pictures
 from squall.web.frame.pages import page
 from squall.web.settings import Settings
 from squall.words import later
@@ -23,10 +27,11 @@ def _settings(request: Request) -> Settings:
 
 def _page(request: Request, problem: str = "", looked: list[str] | None = None, status: int = 200) -> Response:
     path = _settings(request).database
+    photos, photo_bytes = size_of(path.parent / FOLDER)
     copies = [(name, size / 1e6, at) for name, size, at in copies_of(path)]
     shown = {
         "path": str(path), "megabytes": path.stat().st_size / 1e6, "copies": copies, "days": KEPT_DAYS, "problem": problem,
-        "looked": looked, "stale": not copies or (datetime.now(UTC) - copies[0][2]).days >= 2,
+        "photos": photos, "photo_megabytes": photo_bytes / 1e6, "looked": looked, "stale": not copies or (datetime.now(UTC) - copies[0][2]).days >= 2,
     }  # fmt: skip
     return page(request, "access/data.html", shown, status)
 
@@ -51,13 +56,21 @@ def copy_now(request: Request) -> Response:
 @router.post("/data/look")
 def look_now(request: Request) -> Response:
     """Look at the whole database now."""
-    return _page(request, looked=wrong_with(_settings(request).database))
+    path = _settings(request).database
+    return _page(request, looked=[*wrong_with(path), *wrong_with_pictures(path)])
 
 
 @router.get("/data/copies/{name}")
 def take_copy(request: Request, name: str) -> Response:
-    """One of the copies, as a file."""
-    return FileResponse(_copy(request, name), media_type="application/vnd.sqlite3", filename=name)
+    """One of the copies, as a file, with the photos inside."""
+    away = Path(mkdtemp(prefix="squall-"))
+    try:
+        whole = whole_copy(_copy(request, name), away / name)
+    except SquallError:
+        rmtree(away, ignore_errors=True)
+        raise
+    gone = BackgroundTask(rmtree, away, ignore_errors=True)
+    return FileResponse(whole, media_type="application/vnd.sqlite3", filename=name, background=gone)
 
 
 @router.post("/data/remove")

@@ -16,8 +16,7 @@ from squall.core.kit.parts import Panel, Pump
 from squall.core.reason import Spoken
 from squall.formats.part_cells import POINTS
 from squall.store.jobs import all_jobs
-from squall.store.shelf import hidden_parts, on_shelf
-from squall.store.van import counts_in_van
+from squall.store.shelf import counts_in_van, hidden_parts, on_shelf
 from squall.web.frame.pages import chart_number
 from squall.words import later, say, say_n
 from squall.words.figures import figure_names

@@ -16,6 +16,7 @@ from squall.catalogue.reader import table
 from squall.core.errors import BadQuantity, NotFound, SquallError
 from squall.core.reason import Spoken
 from squall.store.shelf import (
+    count_in_van,
     hide,
     last_change,
     next_change,
@@ -25,7 +26,6 @@ from squall.store.shelf import (
     setting,
     undo_shelf,
 )
-from squall.store.van import count_in_van
 from squall.web.frame.pages import chart_number, database, page
 from squall.web.lists.part_views import CARRIED, admitted, columns_of, heading_of, sorted_by, views_of
 from squall.words import later, say

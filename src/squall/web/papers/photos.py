@@ -17,7 +17,7 @@ from squall.job.kept.upkeep import DONE_WORDS
 from squall.store.history import history, tables_of
 from squall.store.jobs import one_job, whole
 from squall.store.log import latest_visits
-from squall.store.photos import SELECT_WHOLE, add_photo, picture, remove_photo
+from squall.store.photos import add_photo, picture, pictures_of, remove_photo
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import database, file_name, prefs_of, status_of
@@ -84,10 +84,10 @@ def export_folder(job_id: int, request: Request, conn: Db) -> Response:
     rows.writerow(["photo", "part", "at", "note"])
     with zipfile.ZipFile(folder, "w", zipfile.ZIP_DEFLATED) as made:
         made.writestr("job.squall.json", job_json.export(whole(conn, stored)))
-        for row in conn.execute(SELECT_WHOLE, {"job_id": job_id}):
-            name = f"photos/{row['id']:04d}.jpg" if row["picture"] is not None else ""
-            if name:
-                made.writestr(name, bytes(row["picture"]))
+        for row, data in pictures_of(conn, job_id):
+            name = f"photos/{row['id']:04d}.jpg" if data is not None else ""
+            if data is not None:
+                made.writestr(name, data)
             rows.writerow([name, safe_cell(row["part"]), row["at"], safe_cell(row["note"])])
         made.writestr("notes.csv", notes.getvalue())
         log = log_list.write(

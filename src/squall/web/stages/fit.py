@@ -23,7 +23,7 @@ from squall.store.database import connect
 from squall.store.fit import tick as keep_tick
 from squall.store.fit import ticks_of, untick
 from squall.store.jobs import Stored, one_job
-from squall.store.van import counts_in_van
+from squall.store.shelf import counts_in_van
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
 from squall.web.frame.pages import Prefs, database, figure_map, file_name, prefs_of, status_of

@@ -25,8 +25,7 @@ from squall.job.worked.kit import KitAssessment, assess_option
 from squall.job.worked.trials import NOW
 from squall.store.database import connect
 from squall.store.jobs import Stored, change_job, one_job
-from squall.store.shelf import setting
-from squall.store.van import counts_in_van
+from squall.store.shelf import counts_in_van, setting
 from squall.web.frame.background import Background, Task
 from squall.web.frame.edits import keep
 from squall.web.frame.pages import Prefs, database, page, prefs_of

@@ -1,0 +1,164 @@
+"""Pictures beside the database: there before their row, inside a copy that goes away, laid out again where it is opened, swept when nothing names them."""
+
+import os
+import sqlite3
+import time
+from datetime import date
+from pathlib import Path
+
+import pytest
+
+from squall.core.errors import BadFile, NotFound
+from squall.demo import demo_jobs
+from squall.store import picture_files
+from squall.store.copies import backup, daily, doctor, restore, whole_copy
+from squall.store.database import FILE_NAME, connect, migrations, prepare
+from squall.store.jobs import add_job
+from squall.store.photos import add_photo, photos_of, picture, remove_photo
+from squall.store.picture_files import FOLDER, sweep
+
+NEWEST = migrations()[-1][0]
+WHOLE, SMALL = b"\xff\xd8 a pump" * 900, b"\xff\xd8 small"
+
+
+@pytest.fixture
+def path(tmp_path: Path) -> Path:
+    at = tmp_path / "data" / FILE_NAME
+    prepare(at)
+    conn = connect(at)
+    add_job(conn, demo_jobs()[0], "a")
+    add_photo(conn, 1, "pump", "", "a", (WHOLE, SMALL))
+    conn.close()
+    return at
+
+
+def files(path: Path) -> list[Path]:
+    return sorted((path.parent / FOLDER).glob("??/*"))
+
+
+def shown(path: Path, photo: int = 1) -> bytes:
+    conn = connect(path)
+    try:
+        return picture(conn, 1, photo)
+    finally:
+        conn.close()
+
+
+def aged(path: Path) -> None:
+    """All its pictures as old as a month."""
+    for file in files(path):
+        os.utime(file, (time.time() - 30 * 86_400,) * 2)
+
+
+def test_a_picture_is_a_file_of_its_owner_and_none_of_it_in_the_database(path) -> None:
+    assert len(files(path)) == 2
+    assert shown(path) == WHOLE
+    assert WHOLE not in path.read_bytes()
+    assert (path.parent / FOLDER).stat().st_mode & 0o077 == 0
+    assert all(file.stat().st_mode & 0o077 == 0 for file in files(path))
+    conn = connect(path)
+    add_photo(conn, 1, "pump", "the same again", "a", (WHOLE, SMALL))
+    conn.close()
+    assert len(files(path)) == 2, "the same picture is kept once"
+
+
+def test_a_copy_that_goes_away_brings_them_and_one_that_stays_names_them(path, tmp_path) -> None:
+    stays = daily(path, date(2026, 3, 1))
+    assert WHOLE not in stays.read_bytes()
+    gone = whole_copy(stays, tmp_path / "stick" / "copy.sqlite3")
+    assert [file.name for file in gone.parent.iterdir()] == ["copy.sqlite3"]
+    other = tmp_path / "elsewhere" / FILE_NAME
+    other.parent.mkdir()
+    restore(other, gone, NEWEST)
+    prepare(other)
+    assert shown(other) == WHOLE
+    assert len(files(other)) == 2
+    assert WHOLE not in other.read_bytes(), "laid out, and the room given back"
+    assert doctor(other, NEWEST) == []
+
+
+def test_a_database_of_before_lays_its_photos_out(path) -> None:
+    """One of schema 12 had them inside."""
+    conn = sqlite3.connect(path)
+    conn.execute("ALTER TABLE photo DROP COLUMN picture_file")
+    conn.execute("ALTER TABLE photo DROP COLUMN small_file")
+    conn.execute("UPDATE photo SET picture = ?, small = ?", (WHOLE[::-1], SMALL[::-1]))
+    conn.execute("PRAGMA user_version = 12")
+    conn.commit()
+    conn.close()
+    prepare(path)
+    assert shown(path) == WHOLE[::-1]
+    prepare(path)
+    assert shown(path) == WHOLE[::-1]
+    before = next((path.parent / "backups").glob("*before-*.sqlite3"))
+    restore(path, before, NEWEST)
+    prepare(path)
+    assert shown(path) == WHOLE[::-1], "the copy of before has them inside"
+
+
+def test_one_taken_out_goes_when_no_copy_names_it(path) -> None:
+    copy = daily(path, date(2026, 3, 1))
+    conn = connect(path)
+    remove_photo(conn, 1, 1)
+    assert photos_of(conn, 1) == []
+    conn.close()
+    assert sweep(path, [copy]) == 0, "young, and named by a copy"
+    aged(path)
+    assert sweep(path, [copy]) == 0, "named by a copy"
+    copy.write_bytes(b"noise" * 3000)
+    assert sweep(path, [copy]) == 0, "a copy that can't be read may name anything"
+    copy.unlink()
+    assert sweep(path, []) == 2
+    assert files(path) == []
+
+
+def test_a_named_one_never_goes_and_the_daily_copy_sweeps(path) -> None:
+    conn = connect(path)
+    add_photo(conn, 1, "", "", "a", (b"second" * 50, b"s"))
+    remove_photo(conn, 1, 2)
+    conn.close()
+    aged(path)
+    daily(path, date(2026, 3, 1))
+    assert len(files(path)) == 2
+    assert shown(path) == WHOLE
+
+
+def test_gone_or_damaged_ones_are_said_and_kill_no_page(path, tmp_path) -> None:
+    one, other = files(path)
+    one.write_bytes(b"noise")
+    other.unlink()
+    said = " ".join(doctor(path, NEWEST))
+    assert "damaged" in said
+    assert "is gone" in said
+    gone = whole_copy(path, tmp_path / "copy.sqlite3")
+    assert gone.exists(), "one photo less stops no copy of all the rest"
+    for file in files(path):
+        file.unlink()
+    with pytest.raises(NotFound, match="gone from the data folder"):
+        shown(path)
+
+
+def test_a_full_disk_keeps_neither_row_nor_half_a_file(path, monkeypatch) -> None:
+    def full(_: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(picture_files.os, "fsync", full)
+    conn = connect(path)
+    with pytest.raises(BadFile, match="No space left"):
+        add_photo(conn, 1, "", "", "a", (b"new" * 40, b"n"))
+    assert len(photos_of(conn, 1)) == 1
+    conn.close()
+    assert len(files(path)) == 2, "no half file stays"
+
+
+def test_a_name_that_is_no_digest_reaches_no_other_file(path) -> None:
+    conn = connect(path)
+    conn.execute("UPDATE photo SET picture_file = '../../etc/passwd'")
+    with pytest.raises(NotFound):
+        picture(conn, 1, 1)
+    conn.close()
+
+
+def test_backup_says_it_has_no_database(tmp_path) -> None:
+    with pytest.raises(BadFile):
+        backup(tmp_path / "none.sqlite3", tmp_path / "x.sqlite3")
