@@ -94,7 +94,7 @@ window.addEventListener("load", () => eachEntry((form, name) => grown.set(name, 
 document.addEventListener("htmx:after:swap", () => eachEntry((form, name) => {
   const now = countGrown(form);
   if (grown.has(name) && now > grown.get(name)) {
-    for (const field of form.querySelectorAll("input[type=text], input:not([type])")) if (!("keeps" in field.dataset)) field.value = "";
+    for (const field of form.querySelectorAll("input[type=text], input[type=file], input:not([type])")) if (!("keeps" in field.dataset)) field.value = "";
   }
   grown.set(name, now);
 }));
