@@ -93,8 +93,8 @@ def shown(conn: Connection, stored: Stored, prefs: Prefs, typed: dict[str, str],
 
 
 def left_of(kept: Kept) -> float:
-    """Share of its stated flow that a kit gives still; all of it until a visit counts. [-]"""
-    if not kept.believed or kept.worn.label_flow_m3_s <= 0.0:
+    """Share of its stated flow that a kit gives still; all of it until enough visits foretell anything. [-]"""
+    if kept.believed < FORETELLS or kept.worn.label_flow_m3_s <= 0.0:
         return 1.0
     return kept.worn.flow_m3_s / kept.worn.label_flow_m3_s
 
@@ -108,7 +108,7 @@ def ahead_words(ahead: Ahead) -> list[Spoken]:
             later("In none of ten made years is a day short from now to {until}.", until=ahead.until.isoformat())
         )
     else:
-        said.append(later("To {until} {middle:.0f} of {days} days run short in a middling year, {best:.0f} in the best of ten and {worst:.0f} in the worst; at most {longest} in a row.", until=ahead.until.isoformat(), middle=days.middle, days=AHEAD_DAYS, best=days.best, worst=days.worst, longest=ahead.longest_d))  # fmt: skip
+        said.append(later("In the {days} days to {until}, {middle:.0f} run short in a middling year, {best:.0f} in the best of ten and {worst:.0f} in the worst; at most {longest} in a row.", until=ahead.until.isoformat(), middle=days.middle, days=AHEAD_DAYS, best=days.best, worst=days.worst, longest=ahead.longest_d))  # fmt: skip
         said.append(later("To be brought by hand, or done without: {middle:litres} in a middling year, {worst:litres} in the worst.", middle=litres.middle / 1000.0, worst=litres.worst / 1000.0))  # fmt: skip
     came = ahead.litres_a_day
     said.append(later("On the mean day {middle:litres} come ({worst:litres} to {best:litres}), {wanted:litres} are wanted.", middle=came.middle / 1000.0, worst=came.worst / 1000.0, best=came.best / 1000.0, wanted=ahead.wanted_l / 1000.0))  # fmt: skip
