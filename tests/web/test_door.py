@@ -77,12 +77,12 @@ def test_logging_out_ends_ones_own_session_and_logging_out_everyone_all(outside)
         client.post("/enter", data={"passphrase": SECRET})
         assert client.get("/", follow_redirects=False).status_code == 200
     kept = outside.cookies[COOKIE]
-    outside.post(f"/leave?key={settings.key}", follow_redirects=False)
+    outside.post("/leave", headers={"x-squall-key": settings.key}, follow_redirects=False)
     outside.cookies.set(COOKIE, kept)
     assert outside.get("/", follow_redirects=False).status_code == 303, "the token itself is worth nothing any more"
     assert others[0].get("/", follow_redirects=False).status_code == 200
     assert others[0].post("/leave-all", follow_redirects=False).status_code == 403, "not without the key of a page"
-    others[0].post(f"/leave-all?key={settings.key}", follow_redirects=False)
+    others[0].post("/leave-all", headers={"x-squall-key": settings.key}, follow_redirects=False)
     assert others[1].get("/", follow_redirects=False).status_code == 303
 
 

@@ -82,6 +82,30 @@ def test_no_change_without_the_key(client, address: str) -> None:
     assert client.get("/jobs/1/export.json").text == before
 
 
+def test_a_form_without_scripts_brings_the_key_in_a_cookie_and_nowhere_else(client) -> None:
+    """No secret in an address; the cookie alone is no proof, the browser must say that the page is of this origin."""
+    page = client.get("/jobs/1/survey")
+    assert page.text.count(client.settings.key) == 1, "for scripts, in the head"
+    told = page.headers["set-cookie"]
+    assert "HttpOnly" in told
+    assert "SameSite=Strict" in told
+    assert client.settings.key not in page.headers.get("location", "")
+    sent = {"name": "by form"}
+    for wrong in ({}, {"origin": "http://evil.example"}, {"origin": "null"}, {"sec-fetch-site": "same-site"},
+                  {"sec-fetch-site": "none"}, {"sec-fetch-site": "cross-site", "origin": "http://testserver"}):  # fmt: skip
+        assert client.post("/jobs", data=sent, headers=wrong, follow_redirects=False).status_code == 403
+    assert client.post(f"/jobs?key={client.settings.key}", data=sent, follow_redirects=False).status_code == 403
+    for right in ({"origin": "http://testserver"}, {"sec-fetch-site": "same-origin"}):
+        assert client.post("/jobs", data=sent, headers=right, follow_redirects=False).status_code == 303
+    assert "set-cookie" not in client.get("/jobs/1/survey").headers, "it is there already"
+    client.cookies.clear()
+    client.cookies.set("squall_key", "of another run")
+    assert client.post("/jobs", data=sent, headers={"origin": "http://testserver"}).status_code == 403
+    client.cookies.clear()
+    client.get("/")
+    assert client.post("/jobs", data=sent, headers={"origin": "http://testserver"}, follow_redirects=False).status_code == 303  # fmt: skip
+
+
 def test_the_list_of_changes_above_is_whole(client) -> None:
     page = client.get("/openapi.json").json()["paths"]
     posts = {re.sub(r"\{job_id\}", "1", path) for path, verbs in page.items() if "post" in verbs}

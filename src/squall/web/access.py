@@ -25,6 +25,8 @@ from squall.words import say, speak_as
 COOKIE = "squall_session"
 # Sealed, the browser itself sees to it that the cookie is of this very host and never goes unsealed.
 SEALED_COOKIE = "__Host-squall_session"
+# The key of this run, as a form without scripts brings it along: never in an address.
+KEY_COOKIE = "squall_key"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 POLICY = (
     "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; "
@@ -43,6 +45,11 @@ router = APIRouter()
 def cookie_of(settings: Settings) -> str:
     """Name of the session's cookie."""
     return SEALED_COOKIE if settings.sealed else COOKIE
+
+
+def key_cookie_of(settings: Settings) -> str:
+    """Name of the cookie that carries the key of changes."""
+    return f"__Host-{KEY_COOKIE}" if settings.sealed else KEY_COOKIE
 
 
 class Guard:
@@ -68,6 +75,8 @@ class Guard:
                 headers = MutableHeaders(scope=message)
                 headers.update(HEADERS)
                 headers.setdefault("cache-control", "no-store")
+                if headers.get("content-type", "").startswith("text/html") and not self._has_key(request):
+                    headers.append("set-cookie", self._key_cookie())
             await send(message)
 
         await (refusal or self.app)(scope, receive, send_safely)
@@ -100,7 +109,7 @@ class Guard:
             return sessions.lasts(conn, token, kept["hash"])
 
     def _same_site(self, request: Request) -> bool:
-        """The browser's own word on where a change comes from, and the token of this run.
+        """The browser's own word on where a change comes from, and the key of this run, in a header or a cookie.
 
         The sums change nothing and may be called by scripts, which send no such word.
         """
@@ -111,8 +120,19 @@ class Guard:
             return False
         if request.url.path.startswith(("/api/sums/", "/enter")):
             return True
-        given = request.headers.get("x-squall-key") or request.query_params.get("key") or ""
-        return hmac.compare_digest(given.encode(), self.settings.key.encode())
+        given = request.headers.get("x-squall-key")
+        if given is not None:
+            return hmac.compare_digest(given.encode(), self.settings.key.encode())
+        # A form without scripts: the browser must say itself that it stands on a page of this very origin.
+        return (site == "same-origin" or origin is not None) and self._has_key(request)
+
+    def _has_key(self, request: Request) -> bool:
+        kept = request.cookies.get(key_cookie_of(self.settings), "")
+        return hmac.compare_digest(kept.encode(), self.settings.key.encode())
+
+    def _key_cookie(self) -> str:
+        sealed = "; Secure" if self.settings.sealed else ""
+        return f"{key_cookie_of(self.settings)}={self.settings.key}; Path=/; HttpOnly; SameSite=Strict{sealed}"
 
 
 @router.get("/enter")
