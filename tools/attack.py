@@ -45,12 +45,12 @@ SLOW_S, KILLS = 3.0, 30
 
 
 @contextlib.contextmanager
-def served(data: Path) -> Iterator[tuple[str, subprocess.Popen[bytes]]]:
+def served(data: Path, workers: int = 1) -> Iterator[tuple[str, subprocess.Popen[bytes]]]:
     """Squall on a folder, as a process of its own; its address, once it answers."""
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
-    command = [sys.executable, "-m", "squall.cli", "demo", "--data", str(data), "--port", str(port)]
+    command = [sys.executable, "-m", "squall.cli", "demo", "--data", str(data), "--port", str(port), "--workers", str(workers)]
     server = subprocess.Popen(
         command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, env={"NO_BROWSER": "1", "PATH": ""}
     )
@@ -188,12 +188,12 @@ def _fields(value: object, stem: str = "") -> Iterator[str]:
         yield stem
 
 
-def loaded(minutes: float, clients: int = 50) -> list[str]:
+def loaded(minutes: float, workers: int, clients: int = 50) -> list[str]:
     """Fifty at once, pages and edits: how long they wait, and whether any is turned away."""
     pages: list[float] = []
     edits: list[float] = []
     answers: Counter[str] = Counter()
-    with tempfile.TemporaryDirectory() as folder, served(Path(folder)) as (address, _):
+    with tempfile.TemporaryDirectory() as folder, served(Path(folder), workers) as (address, _):
         time.sleep(5.0)
         first = client_of(address)
         for n in range(clients):
@@ -231,7 +231,7 @@ def loaded(minutes: float, clients: int = 50) -> list[str]:
             thread.join()
     p95 = [statistics.quantiles(rows, n=20)[-1] for rows in (pages, edits)]
     return [
-        f"{clients} at once: {len(pages)} pages p95 {p95[0]:.2f} s, {len(edits)} edits p95 {p95[1]:.2f} s, answers {dict(answers)}"
+        f"{clients} at once, {workers} processes: {len(pages)} pages p95 {p95[0]:.2f} s, {len(edits)} edits p95 {p95[1]:.2f} s, answers {dict(answers)}"
     ]
 
 
@@ -293,12 +293,13 @@ def main() -> None:
     asked.add_argument("--minutes", type=float, default=2.0)
     asked.add_argument("--seed", type=int, default=1)
     asked.add_argument("--kills", type=int, default=KILLS)
+    asked.add_argument("--workers", type=int, default=2, help="processes that answer fifty at once")
     asked.add_argument("--only", default="", help="killed, fuzzed, loaded or hostile")
     given = asked.parse_args()
     rng = random.Random(given.seed)
     ways = {
         "killed": lambda: killed(rng, given.kills), "fuzzed": lambda: fuzzed(rng, given.minutes),
-        "loaded": lambda: loaded(given.minutes), "hostile": hostile,
+        "loaded": lambda: loaded(given.minutes, given.workers), "hostile": hostile,
     }  # fmt: skip
     for name, attack in ways.items():
         if given.only in ("", name):

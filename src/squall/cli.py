@@ -16,7 +16,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from io import TextIOWrapper
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
@@ -42,17 +42,21 @@ PlainOption = Annotated[
     bool,
     typer.Option("--plain-http", help="Not sealed: whoever listens on the network reads the passphrase and all else."),
 ]
+WorkersOption = Annotated[
+    int, typer.Option(min=1, max=16, help="Processes that answer; two or more for many people at once.")
+]
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
 
 
 @dataclass(frozen=True)
 class Door:
-    """Where Squall answers, by which names besides its own, and whether unsealed."""
+    """Where Squall answers, by which names besides its own, whether unsealed, and in how many processes."""
 
     host: str
     port: int
     names: tuple[str, ...] = ()
     plain: bool = False
+    workers: int = 1
 
 
 @app.callback()
@@ -119,6 +123,7 @@ def _run(data: Path, door: Door, *, demo: bool) -> None:
     import uvicorn
 
     from squall.store.copies import said_to_serve
+    from squall.store.database import prepare
     from squall.web.app import create_app, warm
     from squall.web.certificate import KEY, NAME
     from squall.web.patience import PatientProtocol
@@ -126,7 +131,8 @@ def _run(data: Path, door: Door, *, demo: bool) -> None:
     try:
         with _place_for(door):
             settings = _settings(data, door, demo=demo)
-            application = create_app(settings)
+            prepare(settings.database)
+            application = create_app(settings) if door.workers == 1 else None
     except SquallError as error:
         raise _fail(error) from error
     if demo:
@@ -136,21 +142,42 @@ def _run(data: Path, door: Door, *, demo: bool) -> None:
         conn = connect(settings.database)
         fill(conn)
         conn.close()
-    warm(application)
     host, port, outside = door.host, door.port, door.host not in LOOPBACK
     address = f"{'https' if settings.sealed else 'http'}://{'127.0.0.1' if host in (*LOOPBACK, '0.0.0.0', '::') else host}:{port}/"
     typer.echo(f"Squall {__version__} at {address}   data: {data}   stop with Ctrl+C")
     _tell_the_way(settings)
     if not outside and os.environ.get("NO_BROWSER") != "1":
         threading.Timer(1.5, webbrowser.open, args=(address,)).start()
-    gc.freeze()
-    gc.enable()
+    # A header that says who is asked for is nobody's word: no proxy stands before Squall.
+    how: dict[str, Any] = {
+        "host": host, "port": port, "log_level": "warning", "http": PatientProtocol, "proxy_headers": False, "server_header": False,
+        "timeout_graceful_shutdown": 5, "ssl_certfile": str(data / NAME) if settings.sealed else None, "ssl_keyfile": str(data / KEY) if settings.sealed else None,
+    }  # fmt: skip
     with said_to_serve(settings.database, port):
-        # A header that says who is asked for is nobody's word: no proxy stands before Squall.
-        uvicorn.run(
-            application, host=host, port=port, log_level="warning", http=PatientProtocol, proxy_headers=False, server_header=False, timeout_graceful_shutdown=5,
-            ssl_certfile=str(data / NAME) if settings.sealed else None, ssl_keyfile=str(data / KEY) if settings.sealed else None,
-        )  # fmt: skip
+        if application is None:
+            _run_several(settings, door.workers, how)
+        else:
+            warm(application)
+            gc.freeze()
+            gc.enable()
+            uvicorn.run(application, **how)
+
+
+def _run_several(settings: Settings, workers: int, how: dict[str, Any]) -> None:
+    """Several processes that answer, and one for long work; they end together."""
+    import uvicorn
+
+    from squall.web.app import look_after
+    from squall.web.frame.desk import open_desk
+    from squall.web.workers import told
+
+    desk = open_desk()
+    try:
+        told(settings, desk.address)
+        threading.Thread(target=look_after, args=(settings.database,), daemon=True).start()
+        uvicorn.run("squall.web.workers:application", factory=True, workers=workers, **how)
+    finally:
+        desk.shutdown()
 
 
 @contextmanager
@@ -181,9 +208,10 @@ def serve(
     port: PortOption = 8017,
     name: NameOption = None,
     plain_http: PlainOption = False,
+    workers: WorkersOption = 1,
 ) -> None:
     """Open Squall on your own data."""
-    _run(_data(data), Door(host, port, tuple(name or ()), plain_http), demo=False)
+    _run(_data(data), Door(host, port, tuple(name or ()), plain_http, workers), demo=False)
 
 
 @app.command()
@@ -193,9 +221,14 @@ def demo(
     port: PortOption = 8017,
     name: NameOption = None,
     plain_http: PlainOption = False,
+    workers: WorkersOption = 1,
 ) -> None:
     """Open Squall on invented jobs, in a folder apart from your own data."""
-    _run(data if data is not None else _data(None) / "demo", Door(host, port, tuple(name or ()), plain_http), demo=True)
+    _run(
+        data if data is not None else _data(None) / "demo",
+        Door(host, port, tuple(name or ()), plain_http, workers),
+        demo=True,
+    )
 
 
 @app.command("sum")

@@ -47,6 +47,12 @@ PUT_IN_VAN = """
     ON CONFLICT (part_id) DO UPDATE SET count = excluded.count
 """
 TAKE_OUT_OF_VAN = "DELETE FROM van WHERE part_id = :part_id"
+LOOK_AT = "INSERT OR REPLACE INTO waiting_list (mark, family, name, data) VALUES (:mark, :family, :name, :data)"
+LOOKED_AT = "SELECT family, name, data FROM waiting_list WHERE mark = :mark"
+FORGET_LOOKED_AT = "DELETE FROM waiting_list WHERE number <= (SELECT max(number) FROM waiting_list) - :kept"
+TAKE_LIST = "DELETE FROM waiting_list WHERE mark = :mark"
+# Price lists that wait, the newest. [-]
+MOST_WAITING = 8
 # Steps of undo that are kept.
 KEPT = 200
 THIN = f"DELETE FROM shelf_change WHERE number <= (SELECT max(number) FROM shelf_change) - {KEPT}"
@@ -250,3 +256,26 @@ def count_in_van(conn: sqlite3.Connection, counts: dict[str, int]) -> None:
                 conn.execute(PUT_IN_VAN, {"part_id": part_id, "since": since, "count": count})
             else:
                 conn.execute(TAKE_OUT_OF_VAN, {"part_id": part_id})
+
+
+def look_at_list(conn: sqlite3.Connection, mark: str, family: str, name: str, data: bytes) -> None:
+    """Keep a price list that was looked at until it is taken; of those that wait, the newest stay."""
+    with transaction(conn):
+        conn.execute(LOOK_AT, {"mark": mark, "family": family, "name": name, "data": data})
+        conn.execute(FORGET_LOOKED_AT, {"kept": MOST_WAITING})
+
+
+def take_list(conn: sqlite3.Connection, mark: str) -> tuple[str, str, bytes]:
+    """Family, file's name and content of a list that waited; it waits no more.
+
+    Raises
+    ------
+    NotFound
+        If it was taken already, or newer ones came.
+    """
+    with transaction(conn):
+        row = conn.execute(LOOKED_AT, {"mark": mark}).fetchone()
+        conn.execute(TAKE_LIST, {"mark": mark})
+    if row is None:
+        raise NotFound(later("That list was looked at too long ago; give the file once more."))
+    return row["family"], row["name"], bytes(row["data"])

@@ -2,6 +2,7 @@
 
 import hmac
 import re
+import time
 from contextlib import closing
 from typing import Annotated
 
@@ -147,12 +148,12 @@ def enter(request: Request, conn: Db, passphrase: Annotated[str, Form(max_length
     app = request.app.state
     address = request.client.host if request.client else "?"
     kept = read_hash(app.settings.passphrase_file)
-    if not app.doorkeeper.may_try(address):
+    if not sessions.may_try(conn, address, time.time()):
         problem = say("Too many wrong tries; wait a minute.")
         return page(request, "access/enter.html", {"problem": problem}, 429)
     if kept is None or not fits(passphrase, kept):
         return page(request, "access/enter.html", {"problem": say("That is not the passphrase.")}, 403)
-    app.doorkeeper.came_in(address)
+    sessions.came_in(conn, address)
     answer = RedirectResponse("/", 303)
     answer.set_cookie(
         cookie_of(app.settings), sessions.begin(conn, kept["hash"]), max_age=sessions.LASTS_S, httponly=True,

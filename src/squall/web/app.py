@@ -39,7 +39,6 @@ from squall.web.lists import (
     sums,
 )
 from squall.web.papers import field_file, log_file, photos, sheets
-from squall.web.passphrases import Doorkeeper
 from squall.web.settings import Settings
 from squall.words import say
 
@@ -75,9 +74,7 @@ def create_app(settings: Settings) -> FastAPI:
         lifespan=lifespan,
     )
     app.state.settings = settings
-    app.state.doorkeeper = Doorkeeper()
     app.state.background = Background()
-    app.state.part_lists = part_files.Waiting()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
     for part in (
@@ -130,21 +127,30 @@ async def keep_static(request: Request, call_next: Callable[[Request], Awaitable
     return answer
 
 
-def warm(app: FastAPI) -> None:
-    """Load in the background, once the first page is out, what the first edit would otherwise wait for."""
+def warm(app: FastAPI, *, alone: bool = True) -> None:
+    """Load in the background, once the first page is out, what the first edit would otherwise wait for.
+
+    `alone`, it also lets old history go and makes today's copy; of several processes the one that began them does.
+    """
     app.state.warmed.clear()
 
     def work() -> None:
         try:
             warm_up()
-            _thin(app.state.settings.database)
-            _copy_of_today(app.state.settings.database)
+            if alone:
+                look_after(app.state.settings.database)
         finally:
             app.state.warmed.set()
 
     timer = threading.Timer(WARM_AFTER_S, work)
     timer.daemon = True
     timer.start()
+
+
+def look_after(path: Path) -> None:
+    """What a data folder wants once a start: old history thinned, a copy of the day."""
+    _thin(path)
+    _copy_of_today(path)
 
 
 def _thin(path: Path) -> None:

@@ -1,4 +1,4 @@
-"""The passphrase: which one is good enough, how it is kept, and how often it may be tried."""
+"""The passphrase: which one is good enough, and how it is kept."""
 
 import base64
 import binascii
@@ -8,7 +8,6 @@ import json
 import re
 import secrets
 import threading
-import time
 from functools import cache
 from importlib.resources import files
 from pathlib import Path
@@ -17,8 +16,6 @@ from squall.core.errors import BadFile, BadQuantity
 from squall.words import later
 
 LEAST_LETTERS, LEAST_DIFFERENT = 12, 5
-# Wrong tries of one address, and of all together, within so long. [-], [-], [s]
-TRIES, TRIES_OF_ALL, WAIT_S = 5, 40, 60.0
 # How many are hashed at once: each takes 16 MB.
 _AT_ONCE = threading.BoundedSemaphore(2)
 _ROWS = ("abcdefghijklmnopqrstuvwxyz", "1234567890", "qwertyuiop", "asdfghjkl", "zxcvbnm", "azertyuiop", "qwertzuiop")
@@ -110,30 +107,3 @@ def read_hash(path: Path) -> dict[str, str] | None:
     except (ValueError, KeyError, TypeError, binascii.Error) as error:
         raise BadFile(later("{path} is damaged; set the passphrase anew with: squall passphrase", path=path)) from error
     return found
-
-
-class Doorkeeper:
-    """Addresses that tried too often: each try is counted before it is looked at, so that many at once count too."""
-
-    def __init__(self) -> None:
-        self.failed: dict[str, list[float]] = {}
-        self._lock = threading.Lock()
-
-    def may_try(self, address: str) -> bool:
-        """Count a try of an address; False if it, or all together, tried too often within a minute."""
-        now = time.monotonic()
-        with self._lock:
-            for known in list(self.failed):
-                self.failed[known] = [at for at in self.failed[known] if now - at < WAIT_S]
-                if not self.failed[known]:
-                    del self.failed[known]
-            tried = self.failed.get(address, [])
-            if len(tried) >= TRIES or sum(map(len, self.failed.values())) >= TRIES_OF_ALL:
-                return False
-            self.failed[address] = [*tried, now]
-            return True
-
-    def came_in(self, address: str) -> None:
-        """Forget the tries of an address that gave the passphrase."""
-        with self._lock:
-            self.failed.pop(address, None)

@@ -1,10 +1,14 @@
 """Long work: run in the background by parts, each with its share done; stopped by a click, and with the application.
 
 One :class:`Background` serves the application, whatever the work. A task is named by a key that tells all it hangs on, so
-that asking again for the same finds the same task, running or done; the last few are kept.
+that asking again for the same finds the same task, running or done; the last few are kept. Of one application in several
+processes the background stands in a process of its own (:mod:`squall.web.frame.desk`): so what is to be done is given as
+something that can be sent there.
 """
 
 import logging
+import os
+import secrets
 import threading
 from collections.abc import Callable
 from contextvars import copy_context
@@ -39,6 +43,7 @@ class Task:
     """Some long work in parts that run one after the other."""
 
     def __init__(self, key: str, parts: tuple[str, ...], mark: str = "") -> None:
+        self.token = secrets.token_hex(8)
         self.key = key
         self.mark = mark
         self.parts = {name: Part() for name in parts}
@@ -88,6 +93,8 @@ class Background:
 
     def __init__(self, keep: int = 6) -> None:
         self._lock = threading.Lock()
+        # So many work at once as there are cores; the others wait their turn.
+        self._at_once = threading.BoundedSemaphore(max(os.cpu_count() or 1, 2))
         self._tasks: dict[str, dict[str, Task]] = {}
         self._keep = keep
 
@@ -128,7 +135,9 @@ class Background:
 
         def run() -> None:
             try:
-                work(task)
+                with self._at_once:
+                    if not task.stopped:
+                        work(task)
             finally:
                 task.finish()
 

@@ -1,6 +1,5 @@
 """Price lists in and out: looked at before anything is written, and one step of undo."""
 
-from collections import OrderedDict
 from sqlite3 import Connection
 from typing import Annotated
 
@@ -10,23 +9,15 @@ from fastapi.responses import JSONResponse, RedirectResponse
 from squall.catalogue.families import FAMILIES
 from squall.catalogue.reader import shipped
 from squall.catalogue.shelf import family
-from squall.core.errors import NotFound, SquallError
+from squall.core.errors import SquallError
 from squall.formats import part_files, part_lists
 from squall.formats.part_lists import ReadList
-from squall.store.shelf import on_shelf, put_parts, setting
+from squall.store.shelf import look_at_list, on_shelf, put_parts, setting, take_list
 from squall.web.frame.pages import database, page
-from squall.words import later, later_n
+from squall.words import later_n
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
-# Lists that were looked at and not yet taken, the newest last: (family, file's name, what it holds).
-KEPT = 8
-Waiting = OrderedDict[str, tuple[str, str, bytes]]
-
-
-def _waiting(request: Request) -> Waiting:
-    found: Waiting = request.app.state.part_lists
-    return found
 
 
 def _read(conn: Connection, family_key: str, data: bytes) -> ReadList:
@@ -44,10 +35,7 @@ def look(request: Request, conn: Db, file: UploadFile, family: Annotated[str, Fo
     data = file.file.read(part_lists.MOST_BYTES + 1)
     name = (file.filename or "")[:80]
     mark = sha256(data + family.encode()).hexdigest()[:16]
-    waiting = _waiting(request)
-    waiting[mark] = (family, name, data)
-    while len(waiting) > KEPT:
-        waiting.popitem(last=False)
+    look_at_list(conn, mark, family[:40], name, data)
     return _shown(request, conn, mark, family, name, data)
 
 
@@ -61,12 +49,9 @@ def _shown(request: Request, conn: Connection, mark: str, family_key: str, name:
 
 
 @router.post("/parts/take-list")
-def take(request: Request, conn: Db, mark: Annotated[str, Form()]) -> Response:
+def take(conn: Db, mark: Annotated[str, Form()]) -> Response:
     """Put the good rows of a list that was looked at on the shelf."""
-    kept = _waiting(request).pop(mark, None)
-    if kept is None:
-        raise NotFound(later("That list was looked at too long ago; give the file once more."))
-    family_key, name, data = kept
+    family_key, name, data = take_list(conn, mark)
     found = _read(conn, family_key, data)
     parts = [row.part for row in found.of("new", "changed") if row.part is not None]
     if parts:

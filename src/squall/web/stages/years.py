@@ -1,6 +1,8 @@
 """The years: a kit run through made or measured weather in the background; the calendar of its days."""
 
+from contextlib import closing
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from sqlite3 import Connection
 from typing import Annotated, Any, Literal
@@ -13,7 +15,7 @@ from squall.core.errors import SquallError
 from squall.core.reason import Spoken
 from squall.core.sky.made_weather import DAYS
 from squall.core.sky.outside import DAYS_IN_MONTH
-from squall.core.sky.whole_year import DAY_STEPS
+from squall.core.sky.whole_year import DAY_STEPS, MeasuredYear
 from squall.core.years.record import YearRun
 from squall.formats import weather
 from squall.job.document.job import Job
@@ -46,28 +48,30 @@ def begin_run(background: Background, job_id: int, a: Assessment, kept: KeptWeat
     mark = used.mark if used is not None else ""
     digest = digest_of(a.job, mark)
 
-    def work(task: Task) -> None:
-        chosen = a.chosen
-        assert chosen is not None
-        year = used.year if used is not None else None
-        task.run(RUN, lambda: keep(report_of(a, chosen, year, mark, task.told(RUN))))
+    year = used.year if used is not None else None
+    work = partial(_run, a=a, year=year, mark=mark, job_id=job_id, path=path)
+    return background.begin("years", str(job_id), (RUN,), work, partial(_of_other_inputs, digest=digest), digest)
 
-    def keep(report: YearsReport) -> str:
-        conn = connect(path)
-        try:
+
+def _run(task: Task, a: Assessment, year: MeasuredYear | None, mark: str, job_id: int, path: Path) -> None:
+    """Run the years of a job and keep what they brought."""
+    chosen = a.chosen
+    assert chosen is not None
+
+    def kept_report() -> str:
+        report = report_of(a, chosen, year, mark, task.told(RUN))
+        with closing(connect(path)) as conn:
             keep_run(conn, job_id, report)
-        finally:
-            conn.close()
         return report.digest
 
-    def again(known: Task) -> bool:
-        if known.ended:
-            return True
-        if known.mark != digest:
-            known.stop()
-        return known.mark != digest
+    task.run(RUN, kept_report)
 
-    return background.begin("years", str(job_id), (RUN,), work, again, digest)
+
+def _of_other_inputs(known: Task, digest: str) -> bool:
+    """Whether a run is over, or of other inputs: that one is stopped."""
+    if not known.ended and known.mark != digest:
+        known.stop()
+    return known.ended or known.mark != digest
 
 
 def running(background: Background, job_id: int) -> Part | None:

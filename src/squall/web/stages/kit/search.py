@@ -1,8 +1,10 @@
 """One search for kits in the background: its ranking, its trials, how sure the choice is."""
 
 from dataclasses import replace
+from functools import lru_cache, partial
+from hashlib import sha256
 
-from squall.catalogue import catalogue
+from squall.catalogue import Catalogue, catalogue
 from squall.core.advice.asked import Found
 from squall.core.advice.doubt import ChoiceRange, Place, choice_range
 from squall.core.advice.ranked import Ranked
@@ -87,10 +89,14 @@ def search_for(background: Background, assessment: Assessment, filters: Filters,
     stock = filters.stock_of(assessment.parts.stock, in_van)
     return Search(
         background.begin(
-            "search", search_key(assessment.job, filters, in_van), PARTS, lambda task: _search(task, assessment, stock, filters),
-            lambda known: known.parts["ranking"].failed,
+            "search", search_key(assessment.job, filters, in_van), PARTS,
+            partial(_search, a=assessment, stock=stock, filters=filters), _without_ranking,
         )
     )  # fmt: skip
+
+
+def _without_ranking(known: Task) -> bool:
+    return known.parts["ranking"].failed
 
 
 def _search(task: Task, a: Assessment, stock: Stock, filters: Filters) -> None:
@@ -118,4 +124,11 @@ def search_key(job: Job, filters: Filters, in_van: frozenset[str]) -> str:
 
 def demand_key(job: Job) -> str:
     """What a ranking depends on: the job less its options, readings and words."""
-    return f"{catalogue().mark} " + physics_key(job.model_copy(update={"options": [], "chosen": None}))
+    return f"{_shelf_mark(catalogue())} " + physics_key(job.model_copy(update={"options": [], "chosen": None}))
+
+
+@lru_cache(maxsize=8)
+def _shelf_mark(held: Catalogue) -> str:
+    """What tells one state of the shelf from another, in every process alike."""
+    own = sorted((key, family, sorted(row.items())) for key, (family, row) in held.rows.items())
+    return sha256(repr((own, sorted(held.unranked))).encode()).hexdigest()[:20]
