@@ -50,7 +50,18 @@ def served(data: Path, workers: int = 1) -> Iterator[tuple[str, subprocess.Popen
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
-    command = [sys.executable, "-m", "squall.cli", "demo", "--data", str(data), "--port", str(port), "--workers", str(workers)]
+    command = [
+        sys.executable,
+        "-m",
+        "squall.cli",
+        "demo",
+        "--data",
+        str(data),
+        "--port",
+        str(port),
+        "--workers",
+        str(workers),
+    ]
     server = subprocess.Popen(
         command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, env={"NO_BROWSER": "1", "PATH": ""}
     )

@@ -83,6 +83,8 @@ def test_a_database_of_before_lays_its_photos_out(path) -> None:
     conn.execute("ALTER TABLE photo DROP COLUMN picture_file")
     conn.execute("ALTER TABLE photo DROP COLUMN small_file")
     conn.execute("UPDATE photo SET picture = ?, small = ?", (WHOLE[::-1], SMALL[::-1]))
+    conn.execute("DROP TABLE door_try")
+    conn.execute("DROP TABLE waiting_list")
     conn.execute("PRAGMA user_version = 12")
     conn.commit()
     conn.close()

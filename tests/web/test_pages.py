@@ -249,7 +249,7 @@ def test_a_stopped_search_says_so_and_can_be_begun_again(client) -> None:
 
 
 def test_long_work_is_found_again_kept_short_and_ends_with_the_application() -> None:
-    background, go = Background(keep=2), threading.Event()
+    background, go = Background(keep=2, at_once=3), threading.Event()
 
     def work(task: Task) -> None:
         task.run("one", lambda: go.wait(5.0) or 1)

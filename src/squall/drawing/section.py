@@ -6,6 +6,8 @@ tenth. Every part is a link that opens its own panel. Colours and lines come fro
 ``static/drawing.css``; shape and hatching carry the meaning without colour.
 """
 
+import threading
+from collections import OrderedDict
 from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
@@ -28,9 +30,13 @@ from squall.drawing.line import grade_line, hose, other_places, outlet_part, out
 from squall.drawing.sheet import Frame, Geometry, Sheet, Size, Sketch, frame_for
 from squall.job.document.job import Job
 from squall.job.worked.assess import Assessment
-from squall.words import say
+from squall.words import say, voice
 
 STATIC = Path(__file__).parent / "static"
+# Sections that were drawn last; each keeps hold of what it was drawn from, so that no other can stand under its key.
+MOST_DRAWN = 128
+_DRAWN: OrderedDict[tuple[object, ...], tuple[Assessment, Markup]] = OrderedDict()
+_LOCK = threading.Lock()
 
 
 def draw(
@@ -67,9 +73,26 @@ def draw(
     Markup
         An ``svg`` element.
     """
+    key = (id(a), job_id, name, stage, size, page, voice())
+    with _LOCK:
+        known = None if suspects else _DRAWN.get(key)
+    if known is not None:
+        return known[1]
+    made = _drawn(job_id, name, a, stage, size, page, suspects or {})
+    if not suspects:
+        with _LOCK:
+            _DRAWN[key] = (a, made)
+            while len(_DRAWN) > MOST_DRAWN:
+                _DRAWN.popitem(last=False)
+    return made
+
+
+def _drawn(
+    job_id: int, name: str, a: Assessment, stage: str, size: Size, page: str, suspects: Mapping[str, float]
+) -> Markup:  # fmt: skip
     frame = frame_for(a, stage, size)
     sheet = Sheet(job_id, stage, size[0], Room(frame.width, frame.height), page)
-    _section(sheet, frame, a, suspects or {})
+    _section(sheet, frame, a, suspects)
     sheet.settle()
     title = say("Long-section of {name}: {lift}", name=name, lift=lift_words(a))
     body = "".join(sheet.items)

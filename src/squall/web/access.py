@@ -75,7 +75,9 @@ class Guard:
             if message["type"] == "http.response.start":
                 headers = MutableHeaders(scope=message)
                 headers.update(HEADERS)
-                headers.setdefault("cache-control", "no-store")
+                # Browsers keep static files: their addresses change with their content.
+                kept = request.url.path.startswith("/static/") and message["status"] == 200
+                headers.setdefault("cache-control", "public, max-age=31536000, immutable" if kept else "no-store")
                 if headers.get("content-type", "").startswith("text/html") and not self._has_key(request):
                     headers.append("set-cookie", self._key_cookie())
             await send(message)

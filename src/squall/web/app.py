@@ -2,7 +2,7 @@
 
 import logging
 import threading
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime
 from pathlib import Path
@@ -77,31 +77,14 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.background = Background()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
-    for part in (
-        access,
-        preferences,
-        jobs,
-        find,
-        sheets,
-        field_file,
-        log_file,
-        photos,
-        sums,
-        parts,
-        part_files,
-        one_part,
-        practise,
-        data_folder,
-        round_trip,
-    ):
-        app.include_router(part.router)
-    for router in stage_pages.routers():
-        app.include_router(router)
-    for part in (edits, stage_pages):
-        app.include_router(part.router)
     app.mount("/static", StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")]), name="static")
-    app.middleware("http")(keep_static)
-    app.add_middleware(GZipMiddleware, minimum_size=500, compresslevel=5)
+    pages = (access, preferences, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, practise,
+             data_folder, round_trip)  # fmt: skip
+    routers = [*(part.router for part in pages), *stage_pages.routers(), edits.router, stage_pages.router]
+    # One flat row of routes: a router within a router is asked twice for each request.
+    for router in routers:
+        app.router.routes.extend(router.routes)
+    app.add_middleware(GZipMiddleware, minimum_size=500, compresslevel=4)
     app.add_middleware(Limits)
     app.add_middleware(Guard, settings=settings)
     app.add_exception_handler(SquallError, squall_error)
@@ -117,14 +100,6 @@ async def lifespan(app: FastAPI) -> AsyncIterator[None]:
     """While the application runs; at its end long work is stopped."""
     yield
     app.state.background.stop_all()
-
-
-async def keep_static(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
-    """Let browsers keep static files: their addresses change with their content."""
-    answer = await call_next(request)
-    if request.url.path.startswith("/static/") and answer.status_code == 200:
-        answer.headers["cache-control"] = "public, max-age=31536000, immutable"
-    return answer
 
 
 def warm(app: FastAPI, *, alone: bool = True) -> None:

@@ -91,10 +91,10 @@ class Task:
 class Background:
     """All the long work of one application."""
 
-    def __init__(self, keep: int = 6) -> None:
+    def __init__(self, keep: int = 6, at_once: int | None = None) -> None:
         self._lock = threading.Lock()
         # So many work at once as there are cores; the others wait their turn.
-        self._at_once = threading.BoundedSemaphore(max(os.cpu_count() or 1, 2))
+        self._at_once = threading.BoundedSemaphore(at_once or max(os.cpu_count() or 1, 2))
         self._tasks: dict[str, dict[str, Task]] = {}
         self._keep = keep
 

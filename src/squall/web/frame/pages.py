@@ -119,6 +119,7 @@ def environment() -> Environment:
         undefined=StrictUndefined,
         trim_blocks=True,
         lstrip_blocks=True,
+        auto_reload=False,
     )
     env.globals["asset"] = asset
     env.globals["Setup"] = Setup
