@@ -19,7 +19,7 @@ from starlette.testclient import TestClient
 
 from squall.core.errors import BadFile, BadQuantity
 from squall.store.database import connect, prepare
-from squall.store.sessions import LASTS_S, begin, lasts
+from squall.store.sessions import LASTS_S, begin, session_of
 from squall.web import limits, patience
 from squall.web.access import COOKIE, SEALED_COOKIE
 from squall.web.app import create_app
@@ -91,13 +91,13 @@ def test_a_session_ends_by_itself_and_its_token_is_not_kept(tmp_path, monkeypatc
     prepare(path)
     conn = connect(path)
     token = begin(conn, "this passphrase")
-    assert lasts(conn, token, "this passphrase")
-    assert not lasts(conn, token, "another")
-    assert not lasts(conn, token[:-1], "this passphrase")
+    assert session_of(conn, token, "this passphrase")
+    assert not session_of(conn, token, "another")
+    assert not session_of(conn, token[:-1], "this passphrase")
     assert token not in str([tuple(row) for row in conn.execute("SELECT * FROM session")])
     now = time.time()
     monkeypatch.setattr("squall.store.sessions.time.time", lambda: now + LASTS_S + 1)
-    assert not lasts(conn, token, "this passphrase")
+    assert not session_of(conn, token, "this passphrase")
     begin(conn, "this passphrase")
     assert conn.execute("SELECT count(*) FROM session").fetchone()[0] == 1, "what is over is gone"
 

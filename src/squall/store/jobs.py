@@ -297,6 +297,9 @@ def edit_field(
     NotFound, BadQuantity, OutOfRange
         A sentence; nothing was changed.
     """
+    if check is not None:
+        # Worked out before the lock is taken; inside it is only looked up, unless somebody came between.
+        check(edit(one_job(conn, job_id).job, typed.path, typed.text, catalogue, system))
     with transaction(conn):
         stored = one_job(conn, job_id)
         changed = edit(stored.job, typed.path, typed.text, catalogue, system)

@@ -4,6 +4,7 @@ import hmac
 import re
 import time
 from contextlib import closing
+from sqlite3 import Connection
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request, Response
@@ -19,7 +20,7 @@ from squall.store.shelf import parts_now
 from squall.web.frame.codes import code_of
 from squall.web.frame.edits import Db
 from squall.web.frame.pages import page, voice_of
-from squall.web.passphrases import fits, read_hash
+from squall.web.passphrases import NOBODY, fits, read_hash
 from squall.web.settings import Settings
 from squall.words import say, speak_as
 
@@ -40,7 +41,31 @@ HEADERS = {
     "cross-origin-opener-policy": "same-origin",
     "cross-origin-resource-policy": "same-origin",
 }
+# Where somebody comes in: by a passphrase, by a link to look on.
+DOORS = ("/enter", "/guest")
+# What a link to look on doesn't show: the data whole, and who comes in.
+NOT_FOR_GUESTS = ("/data", "/people", "/phone")
 router = APIRouter()
+
+
+def _may_look(request: Request) -> bool:
+    """Whether a request changes nothing, and takes away nothing that isn't a page's."""
+    if request.url.path.startswith("/api/sums/") or request.url.path in ("/leave", "/preferences"):
+        return True
+    return request.method in SAFE and not request.url.path.startswith(NOT_FOR_GUESTS)
+
+
+def let_in(
+    request: Request, conn: Connection, made_for: str, session: sessions.Session, ends_at: int | None = None
+) -> Response:
+    """Begin a session, and on to the jobs."""
+    settings: Settings = request.app.state.settings
+    answer = RedirectResponse("/", 303)
+    answer.set_cookie(
+        cookie_of(settings), sessions.begin(conn, made_for, session, ends_at), max_age=sessions.LASTS_S, httponly=True,
+        samesite="strict", secure=settings.sealed, path="/",
+    )  # fmt: skip
+    return answer
 
 
 def cookie_of(settings: Settings) -> str:
@@ -97,19 +122,24 @@ class Guard:
                 say("This change did not come from a page of Squall; nothing was done."), 403, media_type="text/plain"
             )
         path = request.url.path
-        locked = self.settings.need_passphrase and not path.startswith(("/static/", "/enter"))
-        if locked and not self._let_in(request):
+        if not self.settings.need_passphrase or path.startswith("/static/") or path in DOORS:
+            return None
+        session = self._let_in(request)
+        if session is None:
             if request.method in SAFE:
                 return RedirectResponse("/enter", 303)
             return Response(say("Give the passphrase first."), 401, media_type="text/plain")
+        request.state.session = session
+        if session.looks_on and not _may_look(request):
+            return Response(say("By this link one may look on, and change nothing."), 403, media_type="text/plain")
         return None
 
-    def _let_in(self, request: Request) -> bool:
+    def _let_in(self, request: Request) -> sessions.Session | None:
         token, kept = request.cookies.get(cookie_of(self.settings)), _hash_or_none(self.settings)
         if token is None or kept is None:
-            return False
+            return None
         with closing(connect(self.settings.database)) as conn:
-            return sessions.lasts(conn, token, kept["hash"])
+            return sessions.session_of(conn, token, kept["hash"])
 
     def _same_site(self, request: Request) -> bool:
         """The browser's own word on where a change comes from, and the key of this run, in a header or a cookie.
@@ -121,7 +151,7 @@ class Guard:
             return False
         if origin is not None and origin.split("://", 1)[-1] != request.headers.get("host"):
             return False
-        if request.url.path.startswith(("/api/sums/", "/enter")):
+        if request.url.path.startswith("/api/sums/") or request.url.path in DOORS:
             return True
         given = request.headers.get("x-squall-key")
         if given is not None:
@@ -141,27 +171,31 @@ class Guard:
 @router.get("/enter")
 def ask(request: Request) -> Response:
     """The page that asks for the passphrase."""
-    return page(request, "access/enter.html", {"problem": None})
+    return page(request, "access/enter.html", {"problem": None, "name": ""})
 
 
 @router.post("/enter")
-def enter(request: Request, conn: Db, passphrase: Annotated[str, Form(max_length=1000)] = "") -> Response:
-    """Let a person in who gives the passphrase; five wrong tries make a minute's wait."""
-    app = request.app.state
+def enter(
+    request: Request, conn: Db, passphrase: Annotated[str, Form(max_length=1000)] = "",
+    name: Annotated[str, Form(max_length=100)] = "",
+) -> Response:  # fmt: skip
+    """Let a person in who gives the passphrase, the house's or their own; five wrong tries make a minute's wait."""
     address = request.client.host if request.client else "?"
-    kept = read_hash(app.settings.passphrase_file)
+    house = read_hash(request.app.state.settings.passphrase_file)
+    own = sessions.hash_of_person(conn, name) if name.strip() else None
+    kept = own if name.strip() else house
     if not sessions.may_try(conn, address, time.time()):
         problem = say("Too many wrong tries; wait a minute.")
-        return page(request, "access/enter.html", {"problem": problem}, 429)
-    if kept is None or not fits(passphrase, kept):
-        return page(request, "access/enter.html", {"problem": say("That is not the passphrase.")}, 403)
+        return page(request, "access/enter.html", {"problem": problem, "name": name}, 429)
+    # Nobody known by that name takes as long as somebody.
+    fitting = fits(passphrase, kept or house or NOBODY) and kept is not None
+    if not fitting or kept is None:
+        problem = say("That is not the passphrase.")
+        return page(request, "access/enter.html", {"problem": problem, "name": name}, 403)
     sessions.came_in(conn, address)
-    answer = RedirectResponse("/", 303)
-    answer.set_cookie(
-        cookie_of(app.settings), sessions.begin(conn, kept["hash"]), max_age=sessions.LASTS_S, httponly=True,
-        samesite="strict", secure=app.settings.sealed, path="/",
-    )  # fmt: skip
-    return answer
+    if own is not None:
+        return let_in(request, conn, f"person {own['hash']}", sessions.Session(" ".join(name.split())))
+    return let_in(request, conn, kept["hash"], sessions.HOUSE)
 
 
 def _hash_or_none(settings: Settings) -> dict[str, str] | None:

@@ -19,7 +19,7 @@ from squall.core.errors import Busy, SquallError
 from squall.store.copies import daily
 from squall.store.database import connect, prepare
 from squall.store.history import thin
-from squall.web import access
+from squall.web import access, people
 from squall.web.access import HEADERS, Guard
 from squall.web.frame import edits, stage_pages
 from squall.web.frame.background import Background
@@ -37,6 +37,7 @@ from squall.web.lists import (
     preferences,
     round_trip,
     sums,
+    told_history,
 )
 from squall.web.papers import field_file, log_file, photos, sheets
 from squall.web.settings import Settings
@@ -78,8 +79,8 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.warmed = threading.Event()
     app.state.warmed.set()
     app.mount("/static", StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")]), name="static")
-    pages = (access, preferences, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, practise,
-             data_folder, round_trip)  # fmt: skip
+    pages = (access, people, preferences, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, practise,
+             data_folder, round_trip, told_history)  # fmt: skip
     routers = [*(part.router for part in pages), *stage_pages.routers(), edits.router, stage_pages.router]
     # One flat row of routes: a router within a router is asked twice for each request.
     for router in routers:

@@ -18,6 +18,8 @@ from squall.words import later
 LEAST_LETTERS, LEAST_DIFFERENT = 12, 5
 # How many are hashed at once: each takes 16 MB.
 _AT_ONCE = threading.BoundedSemaphore(2)
+# What is tried where there is nobody, so that it takes as long: no passphrase fits it.
+NOBODY = {"salt": "AAAAAAAAAAAAAAAAAAAAAA==", "hash": ""}
 _ROWS = ("abcdefghijklmnopqrstuvwxyz", "1234567890", "qwertyuiop", "asdfghjkl", "zxcvbnm", "azertyuiop", "qwertzuiop")
 
 

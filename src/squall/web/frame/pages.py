@@ -74,6 +74,10 @@ def prefs_of(request: Request) -> Prefs:
     spoken = voice_of(request)
     theme = request.cookies.get(THEME_COOKIE, "light")
     who = request.headers.get(TAB_HEADER, "this person")[:40]
+    session = getattr(request.state, "session", None)
+    if session is not None and session.who:
+        # The person first: so an undo stays each tab's own, and history tells who it was.
+        who = f"{session.who}, {who}"
     return Prefs(spoken.units, theme if theme in THEMES else "light", who, spoken.language)
 
 
@@ -242,6 +246,7 @@ def page(request: Request, template: str, context: Mapping[str, Any], status: in
         "key": request.app.state.settings.key,
         "demo": request.app.state.settings.demo,
         "here": request.url.path,
+        "looks_on": getattr(getattr(request.state, "session", None), "looks_on", False),
         **speaker(),
     }
     body = environment().get_template(template).render({**shared, **context})

@@ -179,3 +179,12 @@ document.addEventListener("keydown", (event) => {
   const link = next && next.querySelector("a");
   if (link) { event.preventDefault(); event.target.tabIndex = -1; link.tabIndex = 0; link.focus(); }
 });
+
+/* A link to look on carries its code behind the #, which goes to nobody: it is given from here, and leaves the address. */
+window.addEventListener("load", () => {
+  const form = document.getElementById("guest-form"), code = location.hash.slice(1);
+  if (!form || !code) return;
+  history.replaceState(null, "", location.pathname);
+  form.elements.code.value = code;
+  form.submit();
+});
