@@ -5,6 +5,7 @@ import socket
 import threading
 import time
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -31,9 +32,9 @@ def browser() -> Iterator[Browser]:
         chromium.close()
 
 
-@pytest.fixture
-def address(tmp_path: Path) -> Iterator[str]:
-    settings = Settings(tmp_path)
+@contextmanager
+def served(settings: Settings) -> Iterator[str]:
+    """Squall with the demo's jobs on a port of its own; its address."""
     app = create_app(settings)
     conn = connect(settings.database)
     fill(conn)
@@ -49,6 +50,12 @@ def address(tmp_path: Path) -> Iterator[str]:
     yield f"http://127.0.0.1:{port}"
     server.should_exit = True
     thread.join(5)
+
+
+@pytest.fixture
+def address(tmp_path: Path) -> Iterator[str]:
+    with served(Settings(tmp_path)) as at:
+        yield at
 
 
 class Watched:

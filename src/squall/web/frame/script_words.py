@@ -13,6 +13,7 @@ WORDS: tuple[str, ...] = (
     N_("Squall had a fault there. What you typed is kept here."),
     N_("Squall is busy; try again in a moment."),
     N_("Squall was started anew: press it once more."),
+    N_("By this link one may look on, and change nothing."),
     N_("Start"),
     N_("Stop"),
     N_("This device doesn't say where it is; type the place, or press the outline."),

@@ -119,6 +119,11 @@ const isFragment = (ctx) => (ctx.response.raw.headers.get("content-type") || "")
 let flying = 0, goTo = null;
 document.addEventListener("htmx:before:request", (event) => {
   const ctx = event.detail.ctx;
+  if (ctx.request.method !== "GET" && document.querySelector("[data-looks-on]")) {
+    event.preventDefault();
+    notDone(ctx.sourceElement, say("By this link one may look on, and change nothing."));
+    return;
+  }
   ctx.counted = true;
   if (ctx.request.method === "GET") return;
   flying += 1;
