@@ -56,6 +56,7 @@ bench: $(DEVSTAMP)
 
 # Killed, fuzzed, loaded and fed hostile files, some ten minutes: what held is printed (docs/security.md).
 attack: $(DEVSTAMP)
+	SQUALL_CALLS=100 .venv/bin/pytest -n 2 -q tests/web/test_openapi.py
 	$(PY) tools/attack.py
 
 shots: $(DEVSTAMP)

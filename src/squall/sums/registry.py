@@ -1,13 +1,14 @@
 """The sums by name, each with its models and an example."""
 
 import json
+import logging
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
-from squall.core.errors import NotFound, SquallError
+from squall.core.errors import BadQuantity, NotFound, SquallError
 from squall.sums import arrays, circuits, faults, hydraulics, levels, light, power, storage, upkeep, weather, wiring
 from squall.words import later
 
@@ -123,6 +124,7 @@ _ALL = (
         {"tank_l": 1000.0, "start_l": 400.0, "on_below_l": 600.0, "off_above_l": 950.0, "step_min": 60.0,
          "draw_l_per_min": [0.0, 2.0, 2.0, 6.0], "inflow_l_per_min": [4.0, 9.0, 9.0, 4.0]}),
 )  # fmt: skip
+log = logging.getLogger("squall")
 SUMS: Mapping[str, Sum] = {one.name: one for one in _ALL}
 
 
@@ -147,6 +149,8 @@ def run(name: str, data: object) -> BaseModel:
         For a name that is none.
     BadSum
         For input that is refused; lists each field.
+    BadQuantity
+        For figures that together lead beyond any number.
     SquallError
         For input that contradicts itself.
     """
@@ -159,7 +163,14 @@ def run(name: str, data: object) -> BaseModel:
         given = wanted.given.model_validate_json(json.dumps(data))
     except ValidationError as error:
         raise BadSum(problems_of(error)) from error
-    return wanted.function(given)
+    try:
+        return wanted.function(given)
+    except (ArithmeticError, ValueError) as error:
+        # Every figure is in its range, and together they lead to none: 1e300 m of pipe, a load of 5e-324 A.
+        log.warning("sum %s: %s", name, error)
+        raise BadQuantity(
+            later("With these figures nothing can be worked out: look at their sizes and units.")
+        ) from error
 
 
 def problems_of(error: ValidationError) -> list[dict[str, str]]:

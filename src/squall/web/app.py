@@ -5,6 +5,7 @@ import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime
+from functools import cache
 from pathlib import Path
 
 from fastapi import FastAPI, Request, Response
@@ -74,6 +75,9 @@ def create_app(settings: Settings) -> FastAPI:
         openapi_url="/openapi.json",
         lifespan=lifespan,
     )
+    plainly = app.openapi
+    # Made once, when it is first asked for.
+    app.openapi = cache(lambda: sums.with_definitions(plainly()))  # type: ignore[method-assign]
     app.state.settings = settings
     app.state.background = Background()
     app.state.warmed = threading.Event()

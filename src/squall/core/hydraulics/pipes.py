@@ -11,6 +11,7 @@ from math import inf, log, pi
 
 import numpy as np
 from fluids.friction import Colebrook
+from fluids.numerics import UnconvergedError
 from numpy.typing import NDArray
 
 from squall.core.errors import OutOfRange
@@ -114,6 +115,11 @@ def friction_factor(reynolds_number: float, relative_roughness: float) -> float:
     64/Re up to Re 2000; above, Colebrook's 1/sqrt(f) = -2 log10(e/3.7d + 2.51/(Re sqrt f)),
     solved exactly by the ``fluids`` library.
 
+    Raises
+    ------
+    OutOfRange
+        Where there is none: a flow beyond anything that a pipe carries.
+
     References
     ----------
     C. F. Colebrook, J. Inst. Civil Engineers 11 (1939), 133.
@@ -127,7 +133,10 @@ def friction_factor(reynolds_number: float, relative_roughness: float) -> float:
     """
     if reynolds_number <= LAMINAR_LIMIT:
         return 64.0 / reynolds_number
-    return float(Colebrook(reynolds_number, relative_roughness))
+    try:
+        return float(Colebrook(reynolds_number, relative_roughness))
+    except UnconvergedError as error:
+        raise OutOfRange("reynolds-number", Quantity(reynolds_number, "number"), Between(0.0, 1e7, "number")) from error
 
 
 def pipe_loss(flow_m3_s: float, pipe: Pipe, water: Water) -> PipeLoss:

@@ -1,7 +1,7 @@
 """The sums API: ``POST /api/sums/NAME``, and a page that lists them with examples."""
 
 import json
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import JSONResponse
@@ -51,6 +51,21 @@ def _refuse(problems: list[dict[str, str]]) -> Response:
     return JSONResponse({"error": " ".join(p["message"] for p in problems), "problems": problems}, 422)
 
 
+def with_definitions(described: dict[str, Any]) -> dict[str, Any]:
+    """The description of all addresses with the parts of the sums' inputs where its references look for them.
+
+    A model's schema names its parts below itself; in a description of addresses they stand together, each sum's by its name.
+    """
+    schemas = described["components"]["schemas"]
+    for one in SUMS.values():
+        content = described["paths"][f"/api/sums/{one.name}"]["post"]["requestBody"]["content"]["application/json"]
+        place = f"{one.name}-{{model}}"
+        schema = one.given.model_json_schema(ref_template=f"#/components/schemas/{place}")
+        schemas.update({place.format(model=name): part for name, part in schema.pop("$defs", {}).items()})
+        content["schema"] = schema
+    return described
+
+
 def _add_route(one: Sum) -> None:
     def endpoint(body: Body) -> Response:
         return answer_sum(one.name, body)
@@ -69,9 +84,8 @@ def _add_route(one: Sum) -> None:
         openapi_extra={
             "requestBody": {
                 "required": True,
-                "content": {
-                    "application/json": {"schema": one.given.model_json_schema(), "example": dict(one.example)}
-                },
+                # Its schema comes by `with_definitions`.
+                "content": {"application/json": {"example": dict(one.example)}},
             }
         },
     )
