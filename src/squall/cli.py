@@ -135,6 +135,8 @@ def _run(data: Path, door: Door, *, demo: bool) -> None:
             application = create_app(settings) if door.workers == 1 else None
     except SquallError as error:
         raise _fail(error) from error
+    except OSError as error:
+        raise _fail(BadQuantity(f"{data} can't be written: {error.strerror}")) from error
     if demo:
         from squall.demo import fill
         from squall.store.database import connect
@@ -300,6 +302,8 @@ def print_sheet(
         conn.close()
     except SquallError as error:
         raise _fail(error) from error
+    except OSError as error:
+        raise _fail(BadQuantity(f"the sheet can't be written: {error.strerror}")) from error
     typer.echo(str(target))
 
 

@@ -97,6 +97,10 @@ class BadFile(SquallError):
     """A file that can't be taken in; nothing was changed."""
 
 
+class CantWrite(SquallError):
+    """The data can't be written: the disk is full, or it may only be read. Nothing was changed."""
+
+
 class Busy(SquallError):
     """The database is being written by someone else for longer than a person should wait; nothing was changed."""
 

@@ -9,7 +9,7 @@ import re
 import socket
 import sqlite3
 from collections.abc import Iterator
-from contextlib import closing, contextmanager
+from contextlib import closing, contextmanager, suppress
 from datetime import UTC, date, datetime
 from pathlib import Path
 
@@ -224,7 +224,9 @@ def copies_of(path: Path) -> list[tuple[str, int, datetime]]:
 def said_to_serve(path: Path, port: int) -> Iterator[None]:
     """While a server runs: a note beside the database that says so."""
     note = path.parent / SERVING
-    note.write_text(json.dumps({"port": port, "process": os.getpid()}), "utf8")
+    # On a full disk there is no note; then only nobody is warned who puts a copy back meanwhile.
+    with suppress(OSError):
+        note.write_text(json.dumps({"port": port, "process": os.getpid()}), "utf8")
     try:
         yield
     finally:

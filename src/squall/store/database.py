@@ -8,7 +8,7 @@ from contextlib import contextmanager
 from importlib.resources import files
 from pathlib import Path
 
-from squall.core.errors import BadFile, Busy
+from squall.core.errors import BadFile, Busy, CantWrite, SquallError
 from squall.store.copies import backup, backup_name
 from squall.store.picture_files import FOLDER, lay_out
 from squall.words import later
@@ -65,7 +65,7 @@ def prepare(path: Path) -> None:
         conn = connect(path)
         conn.execute("PRAGMA journal_mode = WAL")
     except sqlite3.DatabaseError as error:
-        raise BadFile(later("{path} is not a Squall database: {error}.", path=path, error=error)) from error
+        raise _no_database(path, error) from error
     try:
         wanted = migrations()
         have = version_of(conn)
@@ -87,9 +87,17 @@ def prepare(path: Path) -> None:
         if lay_out(conn, path.parent / FOLDER):
             conn.execute("VACUUM")
     except sqlite3.DatabaseError as error:
-        raise BadFile(later("{path} is not a Squall database: {error}.", path=path, error=error)) from error
+        raise _no_database(path, error) from error
     finally:
         conn.close()
+
+
+def _no_database(path: Path, error: sqlite3.DatabaseError) -> SquallError:
+    """What is wrong with a file that can't be opened: its disk, or what is in it."""
+    told = cant_write(error) if isinstance(error, sqlite3.OperationalError) else error
+    if isinstance(told, SquallError):
+        return told
+    return BadFile(later("{path} is not a Squall database: {error}.", path=path, error=error))
 
 
 def _for_the_owner(path: Path) -> None:
@@ -172,10 +180,34 @@ def transaction(conn: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
         except sqlite3.OperationalError as error:
             if error.sqlite_errorcode in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED):
                 raise Busy(BUSY) from error
-            raise
+            raise cant_write(error) from error
         try:
             yield conn
-        except BaseException:
-            conn.execute("ROLLBACK")
+            conn.execute("COMMIT")
+        except BaseException as error:
+            # On a full disk the database has gone back by itself.
+            if conn.in_transaction:
+                conn.execute("ROLLBACK")
+            if isinstance(error, sqlite3.OperationalError):
+                raise cant_write(error) from error
             raise
-        conn.execute("COMMIT")
+
+
+def cant_write(error: sqlite3.OperationalError) -> Exception:
+    """What a fault of the disk means, in words; any other fault of the database is left as it is."""
+    code = getattr(error, "sqlite_errorcode", 0) & 0xFF
+    if code == sqlite3.SQLITE_FULL:
+        return CantWrite(
+            later("The disk that holds Squall's data is full. Nothing was changed; make room, then try again.")
+        )
+    if code == sqlite3.SQLITE_READONLY:
+        return CantWrite(
+            later("Squall's data may only be read just now. Nothing was changed; see who owns the data folder.")
+        )
+    if code in (sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN):
+        return CantWrite(
+            later(
+                "Squall's data folder can't be reached or written just now. Nothing was changed; look at its disk, then try again."
+            )
+        )
+    return error

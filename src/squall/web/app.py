@@ -1,6 +1,7 @@
 """The application: routes, static files, and answers to errors that a person can use."""
 
 import logging
+import sqlite3
 import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
@@ -18,7 +19,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from squall import __version__
 from squall.core.errors import Busy, SquallError
 from squall.store.copies import daily
-from squall.store.database import connect, prepare
+from squall.store.database import cant_write, connect, prepare
 from squall.store.history import thin
 from squall.web import access, people
 from squall.web.access import HEADERS, Guard
@@ -80,6 +81,9 @@ def create_app(settings: Settings) -> FastAPI:
     app.openapi = cache(lambda: sums.with_definitions(plainly()))  # type: ignore[method-assign]
     app.state.settings = settings
     app.state.background = Background()
+    # One connection stays open, so that the data can be read on a disk that is full.
+    app.state.held = connect(settings.database)
+    app.state.held.execute("SELECT count(*) FROM job").fetchone()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
     app.mount("/static", StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")]), name="static")
@@ -96,6 +100,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_exception_handler(HTTPException, http_error)
     app.add_exception_handler(RequestValidationError, validation_error)
     app.add_exception_handler(OverflowError, beyond_counting)
+    app.add_exception_handler(sqlite3.OperationalError, crash)
     app.add_exception_handler(Exception, crash)
     return app
 
@@ -105,6 +110,7 @@ async def lifespan(app: FastAPI) -> AsyncIterator[None]:
     """While the application runs; at its end long work is stopped."""
     yield
     app.state.background.stop_all()
+    app.state.held.close()
 
 
 def warm(app: FastAPI, *, alone: bool = True) -> None:
@@ -166,7 +172,7 @@ def squall_error(request: Request, error: Exception) -> Response:
     """An error of ours that no page caught: its own sentence."""
     assert isinstance(error, SquallError)
     status = status_of(error)
-    titles = {404: say("Not here"), 503: say("Busy")}
+    titles = {404: say("Not here"), 503: say("Busy"), 507: say("Not kept")}
     answer = _answer(request, status, titles.get(status, say("That can't be")), str(error))
     if status == 503:
         answer.headers["retry-after"] = "3"
@@ -200,6 +206,11 @@ def beyond_counting(request: Request, error: Exception) -> Response:
 
 def crash(request: Request, error: Exception) -> Response:
     """A fault of Squall's own: said plainly, with nothing of its inside shown."""
+    if isinstance(error, sqlite3.OperationalError) and isinstance(told := cant_write(error), SquallError):
+        log.error("disk at %s: %s", request.url.path, error)
+        answer = squall_error(request, told)
+        answer.headers.update({**HEADERS, "cache-control": "no-store"})
+        return answer
     log.error("fault at %s", request.url.path, exc_info=error)
     sentence = say(
         "Squall has a fault here. What you typed before is kept; go back and try another way. The window in which Squall was started shows what happened."

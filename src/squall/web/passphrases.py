@@ -81,14 +81,25 @@ def fits(passphrase: str, kept: dict[str, str]) -> bool:
 
 
 def keep_passphrase(path: Path, passphrase: str) -> None:
-    """Write the hash of a passphrase, readable by its owner only."""
+    """Write the hash of a passphrase, readable by its owner only.
+
+    Raises
+    ------
+    BadQuantity
+        As :func:`check`.
+    BadFile
+        If it can't be written; the one before stays.
+    """
     kept = json.dumps(hash_passphrase(passphrase))
-    path.parent.mkdir(parents=True, exist_ok=True)
     fresh = path.with_suffix(".new")
-    fresh.touch(mode=0o600)
-    fresh.write_text(kept, "utf8")
-    fresh.chmod(0o600)
-    fresh.replace(path)
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        fresh.touch(mode=0o600)
+        fresh.write_text(kept, "utf8")
+        fresh.chmod(0o600)
+        fresh.replace(path)
+    except OSError as error:
+        raise BadFile(later("{path} can't be written: {why}.", path=path, why=error.strerror or str(error))) from error
 
 
 def read_hash(path: Path) -> dict[str, str] | None:

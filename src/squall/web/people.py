@@ -12,7 +12,7 @@ from squall.store import sessions
 from squall.web.access import let_in
 from squall.web.frame.codes import code_of
 from squall.web.frame.edits import Db
-from squall.web.frame.pages import RowId, page
+from squall.web.frame.pages import RowId, page, refusal_of
 from squall.web.passphrases import hash_passphrase
 from squall.words import say
 from squall.words.units import parse
@@ -43,7 +43,7 @@ def add(
     try:
         sessions.keep_person(conn, name, hash_passphrase(passphrase))
     except SquallError as error:
-        return _page(request, conn, 422, problem=str(error), name=name)
+        return _page(request, conn, refusal_of(error), problem=str(error), name=name)
     return RedirectResponse("/people", 303)
 
 
@@ -62,7 +62,7 @@ def invite(
     try:
         code = sessions.invite(conn, note, parse(hours or "24 h", "hours"))
     except SquallError as error:
-        return _page(request, conn, 422, trouble=str(error), note=note, hours=hours)
+        return _page(request, conn, refusal_of(error), trouble=str(error), note=note, hours=hours)
     settings = request.app.state.settings
     # The code stands behind the #: a browser sends that to nobody, and no log has it.
     addresses = [f"{address}guest#{code}" for address in settings.addresses or (str(request.base_url),)]

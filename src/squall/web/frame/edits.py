@@ -22,7 +22,7 @@ from squall.store.history import redo, undo
 from squall.store.jobs import FieldEdit, Stored, change_job, edit_field, one_job
 from squall.store.log import remove_visit
 from squall.web.frame.job_page import Conflict, Notices, show
-from squall.web.frame.pages import database, prefs_of, status_of
+from squall.web.frame.pages import database, prefs_of, refusal_of, status_of
 from squall.words import later, say
 
 router = APIRouter()
@@ -83,7 +83,7 @@ def keep(
         stored = work()
     except SquallError as error:
         notices = Notices(banner=str(error), banner_kind="bad")
-        return answer(request, conn, one_job(conn, job_id), stage, notices, 503 if isinstance(error, Busy) else 422)
+        return answer(request, conn, one_job(conn, job_id), stage, notices, refusal_of(error))
     return answer(request, conn, stored, stage, None if told is None else Notices(banner=told(stored)))
 
 

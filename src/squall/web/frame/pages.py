@@ -17,7 +17,7 @@ from markupsafe import Markup
 from pydantic import Field
 
 from squall import words
-from squall.core.errors import Busy, NotFound, SquallError
+from squall.core.errors import Busy, CantWrite, NotFound, SquallError
 from squall.core.explain import Figure
 from squall.core.kit.parts import SOURCE_WORDS
 from squall.core.kit.setup import Setup
@@ -102,7 +102,14 @@ def note_opened(request: Request, answer: Response, job_id: int) -> None:
 
 def status_of(error: SquallError) -> int:
     """HTTP status that tells what kind of refusal an error is."""
-    return 503 if isinstance(error, Busy) else 404 if isinstance(error, NotFound) else 422
+    known = {Busy: 503, CantWrite: 507, NotFound: 404}
+    return next((status for kind, status in known.items() if isinstance(error, kind)), 422)
+
+
+def refusal_of(error: SquallError) -> int:
+    """HTTP status of a change that was refused in its own place: what is missing there is no page that is missing."""
+    status = status_of(error)
+    return 422 if status == 404 else status
 
 
 def database(request: Request) -> Iterator[Connection]:

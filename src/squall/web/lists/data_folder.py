@@ -13,7 +13,7 @@ from starlette.background import BackgroundTask
 from squall.core.errors import NotFound, SquallError
 from squall.store.copies import KEPT_DAYS, backup, backup_name, copies_of, whole_copy, wrong_with
 from squall.store.picture_files import FOLDER, size_of, wrong_with_pictures
-from squall.web.frame.pages import page
+from squall.web.frame.pages import page, refusal_of
 from squall.web.settings import Settings
 from squall.words import later
 
@@ -49,7 +49,7 @@ def copy_now(request: Request) -> Response:
     try:
         backup(path, backup_name(path, "by-hand"))
     except SquallError as error:
-        return _page(request, str(error), status=422)
+        return _page(request, str(error), status=refusal_of(error))
     return RedirectResponse("/data", 303)
 
 

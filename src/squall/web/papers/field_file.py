@@ -12,7 +12,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, ValidationError
 
-from squall.core.errors import BadFile, Busy, NotFound, SquallError
+from squall.core.errors import BadFile, NotFound, SquallError
 from squall.core.explain import QuantityName
 from squall.core.prove.expect import POINTS
 from squall.drawing import draw
@@ -24,7 +24,7 @@ from squall.store.jobs import Stored, one_job, whole
 from squall.store.log import add_visit
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
-from squall.web.frame.pages import STATIC, database, environment, file_name, prefs_of, speaker
+from squall.web.frame.pages import STATIC, database, environment, file_name, prefs_of, refusal_of, speaker
 from squall.web.frame.script_words import script_words
 from squall.web.papers.content import BUCKET, hose_lines
 from squall.web.papers.pdf import drawing_style
@@ -134,7 +134,7 @@ def take_back(
         notices = Notices(banner=str(error), banner_kind="bad", typed={"carried": data.decode()})
         return answer(request, conn, stored, "prove", notices, 409)
     except SquallError as error:
-        status = 503 if isinstance(error, Busy) else 422
+        status = refusal_of(error)
         return answer(request, conn, stored, "prove", Notices(banner=str(error), banner_kind="bad"), status)
     return answer(request, conn, one_job(conn, job_id), "prove", Notices(banner=told))
 

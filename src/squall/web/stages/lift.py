@@ -34,7 +34,7 @@ from squall.job.worked.run import heights_along, stations_of
 from squall.store.jobs import Stored, change_job, one_job
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
-from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
+from squall.web.frame.pages import Prefs, chart_number, database, prefs_of, refusal_of
 from squall.words import later, say, voice
 from squall.words.units import parse, shown
 
@@ -150,7 +150,7 @@ def keep_test(job_id: int, request: Request, conn: Db, form: Annotated[TestForm,
         stored = change_job(conn, job_id, change, prefs.who, check=assess)
     except SquallError as error:
         notices = Notices(errors={f"test-{pump}": str(error)}, typed=asked)
-        return answer(request, conn, one_job(conn, job_id), "lift", notices, 422)
+        return answer(request, conn, one_job(conn, job_id), "lift", notices, refusal_of(error))
     return answer(request, conn, stored, "lift")
 
 

@@ -29,7 +29,7 @@ from squall.job.worked.place import climate_of, where
 from squall.store.jobs import Stored, change_job, one_job
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
-from squall.web.frame.pages import Prefs, database, prefs_of
+from squall.web.frame.pages import Prefs, database, prefs_of, refusal_of
 from squall.words.places import place_text, read_place
 
 router = APIRouter()
@@ -116,5 +116,5 @@ def put_there(
         stored = change_job(conn, job_id, change, prefs.who, check=assess)
     except SquallError as error:
         notices = Notices(errors={"place-at": str(error)}, typed={"place-at": where_to})
-        return answer(request, conn, one_job(conn, job_id), stage, notices, 422)
+        return answer(request, conn, one_job(conn, job_id), stage, notices, refusal_of(error))
     return answer(request, conn, stored, stage)

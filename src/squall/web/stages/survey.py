@@ -37,7 +37,7 @@ from squall.job.worked.water_accounts import PondView, RoofView, day_of, pond_vi
 from squall.store.jobs import Stored, change_job, one_job
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
-from squall.web.frame.pages import Prefs, chart_number, database, prefs_of
+from squall.web.frame.pages import Prefs, chart_number, database, prefs_of, refusal_of
 from squall.words import later, say
 from squall.words.calendar import month_name
 from squall.words.units import shown
@@ -156,7 +156,7 @@ def keep_reading(
         notices = Notices(
             errors={"new-reading": str(error)}, typed={"way": way, "value": value, "raised": raised, "on": on}
         )
-        return answer(request, conn, one_job(conn, job_id), "survey", notices, 422)
+        return answer(request, conn, one_job(conn, job_id), "survey", notices, refusal_of(error))
     return answer(request, conn, stored, "survey")
 
 

@@ -31,7 +31,7 @@ from squall.store.years import KeptWeather, keep_run, keep_weather, kept_run, ke
 from squall.web.frame.background import Background, Part, Task
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
-from squall.web.frame.pages import Prefs, database, page, prefs_of
+from squall.web.frame.pages import Prefs, database, page, prefs_of, refusal_of
 from squall.web.frame.strip import Lane, Strip
 from squall.words import later, say
 from squall.words.calendar import MONTHS, day_name
@@ -282,7 +282,7 @@ def take_weather(
             keep_weather(conn, job_id, name, year)
         stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
     except SquallError as error:
-        return answer(request, conn, stored, stage, Notices(banner=str(error), banner_kind="bad"), 422)
+        return answer(request, conn, stored, stage, Notices(banner=str(error), banner_kind="bad"), refusal_of(error))
     said = say(
         "{told_by}: taken in. Verdict, kits and years go by its light and air from here on.", told_by=year.told_by
     )

@@ -24,7 +24,7 @@ from squall.store.jobs import change_job, one_job
 from squall.store.shelf import count_in_van, counts_in_van
 from squall.web.frame.edits import answer, make
 from squall.web.frame.job_page import Notices
-from squall.web.frame.pages import database, prefs_of
+from squall.web.frame.pages import database, prefs_of, refusal_of
 from squall.words import later, say
 
 router = APIRouter()
@@ -148,7 +148,7 @@ def enter(job_id: int, request: Request, conn: Db, form: Annotated[EnterForm, Fo
         stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
     except SquallError as error:
         notices = Notices(errors={"enter": str(error)}, typed={f"enter.{key}": text for key, text in asked.items()})
-        return answer(request, conn, one_job(conn, job_id), "kits", notices, 422)
+        return answer(request, conn, one_job(conn, job_id), "kits", notices, refusal_of(error))
     return answer(request, conn, stored, "kits")
 
 
