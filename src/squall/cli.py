@@ -177,7 +177,10 @@ def _run_several(settings: Settings, workers: int, how: dict[str, Any]) -> None:
     try:
         told(settings, desk.address)
         threading.Thread(target=look_after, args=(settings.database,), daemon=True).start()
-        uvicorn.run("squall.web.workers:application", factory=True, workers=workers, **how)
+        # A process that is only busy is not hung: one is given up after a minute without a word, not after five seconds.
+        uvicorn.run(
+            "squall.web.workers:application", factory=True, workers=workers, timeout_worker_healthcheck=60, **how
+        )
     finally:
         desk.shutdown()
 
