@@ -20,7 +20,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
-from squall import __version__, cli_parts
+from squall import __version__, cli_data, cli_parts
 from squall.core.errors import BadQuantity, SquallError
 
 if TYPE_CHECKING:
@@ -30,6 +30,8 @@ app = typer.Typer(
     help="Squall: from water to test sheet for small DC pumps.", no_args_is_help=True, add_completion=False
 )
 app.add_typer(cli_parts.app, name="parts")
+for _one in (cli_data.backup, cli_data.restore, cli_data.doctor):
+    app.command()(_one)
 DataOption = Annotated[
     Path | None, typer.Option("--data", help="Data folder; default SQUALL_DATA, else your own data folder.")
 ]
@@ -334,56 +336,6 @@ def import_job(
     except SquallError as error:
         raise _fail(error) from error
     typer.echo(f"imported as job {stored.id}: {stored.job.name}")
-
-
-@app.command()
-def backup(
-    to: Annotated[Path | None, typer.Argument(help="File to write; default a dated one in the data folder.")] = None,
-    data: DataOption = None,
-) -> None:
-    """Copy the database, even while Squall runs."""
-    from squall.store.copies import backup_name, whole_copy
-    from squall.web.settings import Settings
-
-    path = Settings(_data(data)).database
-    try:
-        target = whole_copy(path, to if to is not None else backup_name(path, "by-hand"))
-    except SquallError as error:
-        raise _fail(error) from error
-    typer.echo(f"copied to {target}")
-
-
-@app.command()
-def restore(
-    copy: Annotated[Path, typer.Argument(help="A copy that backup made, or a daily one.")], data: DataOption = None
-) -> None:
-    """Put a copy back in the place of the database, while Squall doesn't run; what stood there is kept aside."""
-    from squall.store.copies import restore as put_back
-    from squall.store.database import migrations
-    from squall.web.settings import Settings
-
-    try:
-        aside = put_back(Settings(_data(data)).database, copy, migrations()[-1][0])
-    except SquallError as error:
-        raise _fail(error) from error
-    typer.echo(f"put back from {copy}" + (f"; what stood there is at {aside}" if aside is not None else ""))
-
-
-@app.command()
-def doctor(data: DataOption = None) -> None:
-    """Say what is wrong with a data folder; ends with 1 if something is."""
-    from squall.store.copies import copies_of
-    from squall.store.copies import doctor as look
-    from squall.store.database import migrations
-    from squall.web.settings import Settings
-
-    path = Settings(_data(data)).database
-    wrong = look(path, migrations()[-1][0])
-    for line in wrong or ["nothing is wrong"]:
-        typer.echo(line)
-    typer.echo(f"{len(copies_of(path))} copies in {path.parent / 'backups'}")
-    if wrong:
-        raise typer.Exit(1)
 
 
 @app.command()

@@ -1,7 +1,6 @@
 """Pictures beside the database: there before their row, inside a copy that goes away, laid out again where it is opened, swept when nothing names them."""
 
 import os
-import sqlite3
 import time
 from datetime import date
 from pathlib import Path
@@ -79,14 +78,15 @@ def test_a_copy_that_goes_away_brings_them_and_one_that_stays_names_them(path, t
 
 def test_a_database_of_before_lays_its_photos_out(path) -> None:
     """One of schema 12 had them inside."""
-    conn = sqlite3.connect(path)
-    conn.execute("ALTER TABLE photo DROP COLUMN picture_file")
-    conn.execute("ALTER TABLE photo DROP COLUMN small_file")
-    conn.execute("UPDATE photo SET picture = ?, small = ?", (WHOLE[::-1], SMALL[::-1]))
-    conn.execute("DROP TABLE door_try")
-    conn.execute("DROP TABLE waiting_list")
-    conn.execute("PRAGMA user_version = 12")
-    conn.commit()
+    for file in (path, *path.parent.glob("squall.sqlite3-*")):
+        file.unlink()
+    conn = connect(path)
+    for number, sql in migrations():
+        if number <= 12:
+            conn.executescript(f"BEGIN;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
+    add_job(conn, demo_jobs()[0], "a")
+    put = "INSERT INTO photo (job_id, part, at, who, note, picture, small) VALUES (1, '', '', '', '', ?, ?)"
+    conn.execute(put, (WHOLE[::-1], SMALL[::-1]))
     conn.close()
     prepare(path)
     assert shown(path) == WHOLE[::-1]

@@ -328,12 +328,9 @@ def _refuse_stale(conn: sqlite3.Connection, stored: Stored, changed: Job, typed:
 
 
 def change_job(
-    conn: sqlite3.Connection,
-    job_id: int,
-    change: Callable[[Job], tuple[Job, Spoken]],
-    who: str,
+    conn: sqlite3.Connection, job_id: int, change: Callable[[Job], tuple[Job, Spoken]], who: str,
     check: Callable[[Job], object] | None = None,
-) -> Stored:
+) -> Stored:  # fmt: skip
     """Make a larger change, such as a kit adopted, on the job as it now stands.
 
     Parameters
