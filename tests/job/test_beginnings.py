@@ -11,11 +11,12 @@ from squall.job.document.job import quantity
 from squall.job.document.unsaid import taken_of, unsaid_of
 from squall.job.edit.beginnings import KINDS, begun, one_more
 from squall.job.edit.changes import add_drinkers
-from squall.job.edit.kits import enter_kit, remove_option
+from squall.job.edit.kits import copy_option, enter_kit, remove_option
 from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row
 from squall.job.told.verdict import gaps_in, verdict_of
 from squall.job.worked.assess import assess
+from squall.words import Voice, speaking
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -121,15 +122,21 @@ def test_what_is_taken_is_told_until_it_is_said(parts) -> None:
     kit = {"pump": "stairwell-8", "panel": "kite-110", "source": "battery", "in_series": "1", "in_parallel": "2"}
     job, _ = enter_kit(job, kit, parts)
     o = f"options.{job.chosen}"
-    kept = {"pump_depth", "array_cable", "pump_cable"}
+    kept = {"pump_depth", "array_cable", "pump_cable", "bank.lead"}
     stand_in = {f"{o}.controller", f"{o}.battery", f"{o}.array_cable", f"{o}.pump_cable"}
     assert set(taken_of(job)) == kept | stand_in
     said = verdict_of(assess(job)).sentence
     assert "Taken, because nobody has said it" in said
     assert parts.batteries[job.option.battery].name in said
     assert "taken" in gaps_in(assess(job), 0)
+    with speaking(Voice("us")):
+        us = verdict_of(assess(job)).sentence.split("Taken")[1].replace("\u00a0", " ")
+    assert "32.8 ft" in us, "each in the reader's own units"
+    assert " m;" not in us
+    copied, _ = copy_option(job, job.chosen)
+    assert f"options.{copied.chosen}.battery" in taken_of(copied), "a copy knows no more than what it was copied from"
     for path, typed in {
-        "pump_depth": "0.5 m", "array_cable": "3 m", "pump_cable": "10 m", f"{o}.controller": job.option.controller,
+        "pump_depth": "0.5 m", "bank.lead": "2 m", "array_cable": "3 m", "pump_cable": "10 m", f"{o}.controller": job.option.controller,
         f"{o}.battery": job.option.battery, f"{o}.array_cable": "2.5 mm2", f"{o}.pump_cable": "2.5 mm2",
     }.items():  # fmt: skip
         job = edit(job, path, typed, parts)

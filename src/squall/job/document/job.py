@@ -269,7 +269,7 @@ def new_job(name: str, system: System = "metric") -> Job:
 
     return Job(
         name=name,
-        unsaid=["water", "lift", "run.p1.length", "litres", "pump_depth", "array_cable", "pump_cable"],
+        unsaid=["water", "lift", "run.p1.length", "litres", "pump_depth", "array_cable", "pump_cable", "bank.lead"],
         climate=WORLD_CLIMATE,
         dirt=quantity("5 %", 0.05),
         water="spring",

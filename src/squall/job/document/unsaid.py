@@ -7,7 +7,7 @@ from squall.job.document.need import COUNTS_OF_USE, UseDoc
 from squall.job.document.own_pumps import OwnPump
 
 # What a kit can be judged by while nobody has said it: the figure that stands there is taken, and told as taken.
-TAKEN = ("pump_depth", "array_cable", "pump_cable")
+TAKEN = ("pump_depth", "array_cable", "pump_cable", "bank.lead")
 
 
 def unsaid_of(job: Job) -> tuple[str, ...]:
@@ -45,7 +45,12 @@ def unsaid_of(job: Job) -> tuple[str, ...]:
 def taken_of(job: Job) -> tuple[str, ...]:
     """Paths of the fields that nobody has said and whose figures are taken meanwhile."""
     of_the_kit = f"options.{job.chosen}."
-    return tuple(path for path in job.unsaid if path in TAKEN or path.startswith(of_the_kit))
+    charged = job.option is not None and job.option.source == "battery"
+    return tuple(
+        path
+        for path in job.unsaid
+        if path.startswith(of_the_kit) or (path in TAKEN and (charged or path != "bank.lead"))
+    )
 
 
 def _of_uses(job: Job) -> set[str]:

@@ -146,6 +146,9 @@ def copy_option(job: Job, option_id: str) -> Changed:
         if option.id == option_id:
             name = say("{name}, copy", name=option.name)[:120]
             made = option.model_copy(update={"id": next_id("o", [o.id for o in job.options]), "name": name})
+            stem = f"options.{option_id}."
+            same = [path.removeprefix(stem) for path in job.unsaid if path.startswith(stem)]
+            job = with_unsaid(job, f"options.{made.id}", same)
             return job.model_copy(update={"options": [*job.options, made], "chosen": made.id}), later(
                 "{name} copied", name=option.name
             )

@@ -19,7 +19,7 @@ from squall.job.worked.kit import KitAssessment
 from squall.job.worked.served import slowest_words
 from squall.words import Message, later, say
 from squall.words.calendar import month_name
-from squall.words.units import text
+from squall.words.units import in_own_units, text
 
 Grade = Literal["holds", "tight", "short", "stopped", "open"]
 # Under this share of the need, or over this share of the short days allowed, it just holds: a choice of ours. [-]
@@ -148,7 +148,8 @@ def figure_taken(a: Assessment, path: str) -> str:
         return str((field.choices or {}).get(str(plain), plain))
     if field.how == "cable":
         return conductor(str(plain)).label
-    return as_typed(plain)
+    typed = as_typed(plain)
+    return in_own_units(typed, plain["si"], field.kind) if field.kind else typed
 
 
 def taken_words(a: Assessment) -> list[Spoken]:
