@@ -17,7 +17,7 @@ from squall.core.kit.supply import Banked, Direct
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import Light, Mounting, light_of_year
 from squall.demo import demo_jobs
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import add_job
 from squall.web.app import create_app
 from squall.web.settings import Settings

@@ -33,8 +33,9 @@ from squall.job.document.base import quantity
 from squall.job.document.job import ReadingValue, Visit
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.doubts import doubt_of
-from squall.store.database import FILE_NAME, connect, transaction
-from squall.store.jobs import change_visits, one_job
+from squall.store.beside import visit_change
+from squall.store.folder.database import FILE_NAME, connect, transaction
+from squall.store.jobs import change_rows, one_job
 
 PORT = 8093
 BASE = f"http://127.0.0.1:{PORT}"
@@ -146,7 +147,7 @@ def fill_log(data: Path, visits: int) -> None:
             for n in range(visits)
         ]  # fmt: skip
         for visit in kept:
-            change_visits(conn, stored, "bench", "visit", [(visit.id, None, visit)])
+            change_rows(conn, stored, "bench", "visit", [visit_change(visit.id, None, visit)])
             stored = one_job(conn, 1)
 
 

@@ -124,8 +124,8 @@ def _run(data: Path, door: Door, *, demo: bool) -> None:
     gc.disable()
     import uvicorn
 
-    from squall.store.copies import said_to_serve
-    from squall.store.database import prepare
+    from squall.store.folder.copies import said_to_serve
+    from squall.store.folder.database import prepare
     from squall.web.app import create_app, warm
     from squall.web.certificate import KEY, NAME
     from squall.web.patience import PatientProtocol
@@ -141,7 +141,7 @@ def _run(data: Path, door: Door, *, demo: bool) -> None:
         raise _fail(BadQuantity(f"{data} can't be written: {error.strerror}")) from error
     if demo:
         from squall.demo import fill
-        from squall.store.database import connect
+        from squall.store.folder.database import connect
 
         conn = connect(settings.database)
         fill(conn)
@@ -258,7 +258,7 @@ def export_job(
 ) -> None:
     """Print a job as JSON."""
     from squall.formats.job_json import export
-    from squall.store.database import connect, prepare
+    from squall.store.folder.database import connect, prepare
     from squall.store.jobs import one_job, whole
     from squall.web.settings import Settings
 
@@ -283,7 +283,7 @@ def print_sheet(
 ) -> None:
     """Write the test sheet, the whole job, the build sheet, the fault chart or the labels as a PDF file."""
     from squall.catalogue.held import hold
-    from squall.store.database import connect, prepare
+    from squall.store.folder.database import connect, prepare
     from squall.store.jobs import one_job
     from squall.store.shelf import all_parts
     from squall.web.frame.pages import file_name
@@ -319,7 +319,7 @@ def import_job(
     """Take in an exported job."""
     from squall.catalogue.held import hold
     from squall.formats.job_json import read
-    from squall.store.database import connect, prepare
+    from squall.store.folder.database import connect, prepare
     from squall.store.jobs import add_job
     from squall.store.shelf import all_parts
     from squall.web.settings import Settings

@@ -28,7 +28,7 @@ def backup(
     data: DataOption = None,
 ) -> None:
     """Copy the database with the photos in it, even while Squall runs."""
-    from squall.store.copies import backup_name, whole_copy
+    from squall.store.folder.copies import backup_name, whole_copy
 
     with _database(data) as path:
         target = whole_copy(path, to if to is not None else backup_name(path, "by-hand"))
@@ -39,8 +39,8 @@ def restore(
     copy: Annotated[Path, typer.Argument(help="A copy that backup made, or a daily one.")], data: DataOption = None
 ) -> None:
     """Put a copy back in the place of the database, while Squall doesn't run; what stood there is kept aside."""
-    from squall.store.copies import restore as put_back
-    from squall.store.database import migrations
+    from squall.store.folder.copies import restore as put_back
+    from squall.store.folder.database import migrations
 
     with _database(data) as path:
         aside = put_back(path, copy, migrations()[-1][0])
@@ -49,9 +49,9 @@ def restore(
 
 def doctor(data: DataOption = None) -> None:
     """Say what is wrong with a data folder; ends with 1 if something is."""
-    from squall.store.copies import copies_of
-    from squall.store.copies import doctor as look
-    from squall.store.database import migrations
+    from squall.store.folder.copies import copies_of
+    from squall.store.folder.copies import doctor as look
+    from squall.store.folder.database import migrations
 
     with _database(data) as path:
         wrong = look(path, migrations()[-1][0])

@@ -21,7 +21,7 @@ FamilyArgument = Annotated[str, typer.Argument(help="Such as pumps, panels, batt
 @contextmanager
 def _shelf(data: Path | None) -> Iterator[Connection]:
     """The database, brought up to date; an error of ours is said and ends the command with 2."""
-    from squall.store.database import connect, prepare
+    from squall.store.folder.database import connect, prepare
     from squall.web.settings import Settings, default_data
 
     try:

@@ -13,7 +13,7 @@ import uvicorn
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from squall.demo import fill
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.web.app import create_app
 from squall.web.settings import Settings
 

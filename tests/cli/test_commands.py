@@ -17,7 +17,7 @@ from squall import __version__
 from squall.cli import app
 from squall.demo import demo_jobs, fill
 from squall.formats.job_json import export
-from squall.store.database import connect, prepare
+from squall.store.folder.database import connect, prepare
 from squall.store.jobs import all_jobs
 from squall.web.settings import Settings, default_data
 

@@ -12,10 +12,11 @@ import pytest
 
 from squall.core.errors import BadFile, NotFound
 from squall.demo import demo_jobs
-from squall.store import copies
-from squall.store.copies import backup, copies_of, daily, doctor, restore, said_to_serve, serving, wrong_with
-from squall.store.database import FILE_NAME, connect, migrations, prepare
-from squall.store.jobs import add_job, all_jobs, delete_job, restore_deleted
+from squall.store.folder import copies
+from squall.store.folder.copies import backup, copies_of, daily, doctor, restore, said_to_serve, serving, wrong_with
+from squall.store.folder.database import FILE_NAME, connect, migrations, prepare
+from squall.store.jobs import add_job, all_jobs
+from squall.store.removed import delete_job, restore_deleted
 
 NEWEST = migrations()[-1][0]
 
@@ -154,7 +155,8 @@ def test_a_number_is_never_used_again(path) -> None:
 
 def test_eight_restores_at_once_make_one_job(path) -> None:
     conn = connect(path)
-    removed, _ = delete_job(conn, 1)
+    removed = 1
+    delete_job(conn, removed)
     conn.close()
 
     def bring(_: int) -> int:

@@ -10,7 +10,9 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from types import SimpleNamespace
 
+import numpy as np
 import pytest
 from hill import new_job
 from hypothesis import given
@@ -18,11 +20,16 @@ from hypothesis import strategies as st
 
 from squall.catalogue import catalogue
 from squall.core.errors import BadQuantity, Busy, NotFound
+from squall.core.sky.whole_year import MeasuredYear
 from squall.job.document.job import ReadingValue, Visit, quantity
+from squall.job.edit.places import set_file_sky
 from squall.job.worked.assess import assess, physics_key
-from squall.store import database, history, jobs, log
+from squall.store import history, jobs, log, removed, years
 from squall.store.deltas import backward, changes_between, forward
+from squall.store.folder import database
 from squall.store.jobs import Stored
+from squall.store.photos import add_photo, photos_of
+from squall.store.standings import job_rows
 
 PLAIN = st.recursive(
     st.none() | st.booleans() | st.integers(-5, 5) | st.text("abc", max_size=2),
@@ -84,11 +91,128 @@ def test_visits_are_rows_that_undo_takes_back(conn) -> None:
         log.remove_visit(conn, stored.id, "v9", "me")
 
 
-def test_a_deleted_job_comes_back_with_its_log(conn) -> None:
+def a_year(level: float) -> MeasuredYear:
+    hours = np.full(8760, level)
+    return MeasuredYear(hours, hours / 2, hours / 100, "a file")
+
+
+def take_file(conn, job_id: int, name: str, level: float, who: str = "me") -> Stored:
+    year = a_year(level)
+    return jobs.change_job(
+        conn,
+        job_id,
+        lambda job: set_file_sky(job, year, name),
+        who,
+        beside=lambda: [years.keep_weather(conn, job_id, name, year)],
+    )
+
+
+def test_a_deleted_job_comes_back_whole_under_its_number(conn) -> None:
     stored = jobs.add_job(conn, new_job("log").model_copy(update={"visits": [a_visit()]}), "me")
     assert (stored.visits, stored.job.visits) == (1, [])
-    jobs.delete_job(conn, stored.id)
-    assert jobs.restore_deleted(conn, "me").visits == 1
+    edit(conn, stored, "7 m")
+    take_file(conn, stored.id, "hill.epw", 150.0)
+    add_photo(conn, stored.id, "pump", "leaks", "me", None)
+    before = [str(one.what) for one in history.history(conn, jobs.one_job(conn, stored.id))]
+    removed.delete_job(conn, stored.id, "her")
+    assert jobs.all_jobs(conn) == job_rows(conn) == []
+    with pytest.raises(NotFound, match="may have been deleted"):
+        edit(conn, stored, "8 m")
+    back = removed.restore_deleted(conn, "me")
+    assert (back.id, back.visits, back.job.lift.typed) == (stored.id, 1, "7 m")
+    assert years.kept_weather(conn, back.id).name == "hill.epw"
+    assert [row.note for row in photos_of(conn, back.id)] == ["leaks"]
+    told = history.history(conn, back)
+    assert [str(one.what) for one in told] == ["deleted job brought back", "job deleted", *before]
+    assert [one.who for one in told[:2]] == ["me", "her"]
+    assert str(history.undo(conn, back.id, "me")[1]) == "note kept", "undo passes by what changed nothing"
+    assert str(history.redo(conn, back.id, "me")[1]) == "note kept"
+    assert history.history(conn, jobs.one_job(conn, back.id))[2].who == "me"
+
+
+def test_a_run_of_a_deleted_job_goes_nowhere(conn) -> None:
+    stored = jobs.add_job(conn, new_job("log"), "me")
+    report = SimpleNamespace(digest="d", made_at="a", sentence_days="x", weather="y", model_dump_json=lambda: "{}")
+    removed.delete_job(conn, stored.id)
+    years.keep_run(conn, stored.id, report)
+    assert conn.execute("SELECT count(*) FROM years_run").fetchone()[0] == 0
+    removed.restore_deleted(conn, "me")
+    years.keep_run(conn, stored.id, report)
+    assert conn.execute("SELECT count(*) FROM years_run").fetchone()[0] == 1
+
+
+def test_a_weather_file_is_part_of_undo(conn) -> None:
+    stored = jobs.add_job(conn, new_job("x"), "me")
+    by = stored.job.years.by
+    first = take_file(conn, stored.id, "hill.epw", 150.0)
+    take_file(conn, stored.id, "other.epw", 130.0)
+    assert take_file(conn, stored.id, "other.epw", 130.0).revision == 3, "the same once more changes nothing"
+    edit(conn, jobs.one_job(conn, stored.id), "7 m")
+    jobs.edit_field(conn, stored.id, jobs.FieldEdit("name", "y", 4), catalogue(), "her")
+    for _ in range(2):
+        history.undo(conn, stored.id, "me")
+    kept = years.kept_weather(conn, stored.id)
+    assert (kept.name, float(kept.year.whole_w_m2[0])) == ("hill.epw", 150.0)
+    assert jobs.one_job(conn, stored.id).job.years == first.job.years
+    history.undo(conn, stored.id, "me")
+    assert years.kept_weather(conn, stored.id) is None
+    assert jobs.one_job(conn, stored.id).job.years.by == by
+    for _ in range(2):
+        history.redo(conn, stored.id, "me")
+    assert years.kept_weather(conn, stored.id).name == "other.epw"
+    take_file(conn, stored.id, "hers.epw", 100.0, "her")
+    with pytest.raises(BadQuantity, match="Somebody changed the same"):
+        history.undo(conn, stored.id, "me")
+    assert years.kept_weather(conn, stored.id).name == "hers.epw"
+
+
+def test_hours_that_nothing_names_go_with_old_history(conn) -> None:
+    stored = jobs.add_job(conn, new_job("x"), "me")
+    for level in (100.0, 130.0, 150.0):
+        take_file(conn, stored.id, f"{level:g}.epw", level)
+    conn.execute("UPDATE revision SET at = '2026-01-01T0' || number || ':00:00+00:00'")
+    assert history.thin(conn, datetime(2026, 11, 1, tzinfo=UTC)) == 3
+    assert conn.execute("SELECT count(*) FROM weather_hours").fetchone()[0] == 1
+    assert years.kept_weather(conn, stored.id).name == "150.epw"
+
+
+def test_a_visit_that_came_and_went_on_one_old_day_stays_away(conn) -> None:
+    """Changes folded into one: going back over them must not bring back what was not there."""
+    stored = jobs.add_job(conn, new_job("x"), "me")
+    log.add_visit(conn, stored.id, a_visit, "me")
+    log.remove_visit(conn, stored.id, "v1", "me")
+    conn.execute("UPDATE revision SET at = '2026-01-0' || min(number, 2) || 'T00:00:00+00:00'")
+    history.thin(conn, datetime(2026, 11, 1, tzinfo=UTC))
+    assert history.undo(conn, stored.id)[0].visits == 0
+
+
+def test_jobs_removed_before_come_along(tmp_path) -> None:
+    path = tmp_path / "old.sqlite3"
+    old = sqlite3.connect(path)
+    for number, sql in database.migrations()[:15]:
+        old.executescript(f"BEGIN;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
+    full = {**new_job("gone").model_dump(mode="json"), "visits": [a_visit().model_dump(mode="json")]}
+    old.execute("INSERT INTO job VALUES (4, 1, 'a', 'a', ?)", (new_job("here").model_dump_json(),))
+    for number in (2, 7):
+        old.execute(
+            "INSERT INTO removed_job VALUES (?, '2026-03-01', ?)",
+            (number, json.dumps({**full, "name": f"gone {number}"})),
+        )
+        old.execute(
+            "INSERT INTO photo (job_id, part, at, who, note) VALUES (?, '', '', '', ?)", (-number, f"of {number}")
+        )
+    old.commit()
+    old.close()
+    database.prepare(path)
+    conn = database.connect(path)
+    assert [stored.id for stored in jobs.all_jobs(conn)] == [4]
+    assert removed.last_deleted(conn) == "gone 7"
+    back = removed.restore_deleted(conn, "me")
+    assert (back.id, back.job.name, back.visits) == (6, "gone 7", 1)
+    assert [row.note for row in photos_of(conn, 6)] == ["of 7"]
+    assert removed.restore_deleted(conn, "me").job.name == "gone 2"
+    assert jobs.add_job(conn, new_job("new"), "me").id == 7, "their numbers are used up"
+    conn.close()
 
 
 def test_too_many_visits_are_said(conn, monkeypatch) -> None:

@@ -2,19 +2,20 @@
 
 import os
 import time
-from datetime import date
+from datetime import UTC, date, datetime
 from pathlib import Path
 
 import pytest
 
-from squall.core.errors import BadFile, NotFound
+from squall.core.errors import BadFile, BadQuantity, NotFound
 from squall.demo import demo_jobs
-from squall.store import picture_files
-from squall.store.copies import backup, daily, doctor, restore, whole_copy
-from squall.store.database import FILE_NAME, connect, migrations, prepare
+from squall.store.folder import picture_files
+from squall.store.folder.copies import backup, daily, doctor, restore, whole_copy
+from squall.store.folder.database import FILE_NAME, connect, migrations, prepare
+from squall.store.folder.picture_files import FOLDER, sweep
+from squall.store.history import redo, thin, undo
 from squall.store.jobs import add_job
 from squall.store.photos import add_photo, photos_of, picture, remove_photo
-from squall.store.picture_files import FOLDER, sweep
 
 NEWEST = migrations()[-1][0]
 WHOLE, SMALL = b"\xff\xd8 a pump" * 900, b"\xff\xd8 small"
@@ -84,7 +85,11 @@ def test_a_database_of_before_lays_its_photos_out(path) -> None:
     for number, sql in migrations():
         if number <= 12:
             conn.executescript(f"BEGIN;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
-    add_job(conn, demo_jobs()[0], "a")
+    document = demo_jobs()[0].model_dump_json()
+    conn.execute("INSERT INTO job VALUES (1, 1, 'a', 'a', ?)", (document,))
+    conn.execute(
+        "INSERT INTO revision (job_id, number, at, who, what, document) VALUES (1, 1, 'a', 'a', 'made', ?)", (document,)
+    )
     put = "INSERT INTO photo (job_id, part, at, who, note, picture, small) VALUES (1, '', '', '', '', ?, ?)"
     conn.execute(put, (WHOLE[::-1], SMALL[::-1]))
     conn.close()
@@ -98,14 +103,23 @@ def test_a_database_of_before_lays_its_photos_out(path) -> None:
     assert shown(path) == WHOLE[::-1], "the copy of before has them inside"
 
 
-def test_one_taken_out_goes_when_no_copy_names_it(path) -> None:
+def forget(path: Path) -> None:
+    """History so old that it is thinned."""
+    conn = connect(path)
+    conn.execute("UPDATE revision SET at = '2026-01-01T00:00:00+00:00'")
+    thin(conn, datetime(2026, 11, 1, tzinfo=UTC))
+    conn.close()
+
+
+def test_one_taken_out_goes_when_neither_history_nor_a_copy_names_it(path) -> None:
     copy = daily(path, date(2026, 3, 1))
     conn = connect(path)
-    remove_photo(conn, 1, 1)
+    remove_photo(conn, 1, 1, "a")
     assert photos_of(conn, 1) == []
     conn.close()
-    assert sweep(path, [copy]) == 0, "young, and named by a copy"
     aged(path)
+    assert sweep(path, []) == 0, "undo would bring it back"
+    forget(path)
     assert sweep(path, [copy]) == 0, "named by a copy"
     copy.write_bytes(b"noise" * 3000)
     assert sweep(path, [copy]) == 0, "a copy that can't be read may name anything"
@@ -117,12 +131,52 @@ def test_one_taken_out_goes_when_no_copy_names_it(path) -> None:
 def test_a_named_one_never_goes_and_the_daily_copy_sweeps(path) -> None:
     conn = connect(path)
     add_photo(conn, 1, "", "", "a", (b"second" * 50, b"s"))
-    remove_photo(conn, 1, 2)
+    remove_photo(conn, 1, 2, "a")
     conn.close()
+    forget(path)
     aged(path)
     daily(path, date(2026, 3, 1))
     assert len(files(path)) == 2
     assert shown(path) == WHOLE
+
+
+def test_undo_and_redo_know_photos_and_notes(path, tmp_path) -> None:
+    conn = connect(path)
+    add_photo(conn, 1, "pump", "leaks at the clamp", "a", None)
+    remove_photo(conn, 1, 1, "a")
+    assert [row.note for row in photos_of(conn, 1)] == ["leaks at the clamp"]
+    gone = whole_copy(path, tmp_path / "copy.sqlite3")
+    assert str(undo(conn, 1, "a")[1]) == "photo taken out"
+    assert picture(conn, 1, 1) == WHOLE
+    assert str(undo(conn, 1, "a")[1]) == "note kept"
+    assert str(undo(conn, 1, "a")[1]) == "photo kept"
+    assert photos_of(conn, 1) == []
+    for _ in range(2):
+        redo(conn, 1, "a")
+    assert [(row.id, row.note) for row in photos_of(conn, 1)] == [(2, "leaks at the clamp"), (1, "")]
+    assert add_photo(conn, 1, "", "a third", "a", None) == 3, "a number once given is never another's"
+    conn.close()
+    other = tmp_path / "elsewhere" / FILE_NAME
+    restore(other, gone, NEWEST)
+    prepare(other)
+    conn = connect(other)
+    undo(conn, 1, "a")
+    assert picture(conn, 1, 1) == WHOLE, "what undo brings back travels too"
+    conn.close()
+
+
+def test_a_photo_under_anothers_change_is_ones_own_to_take_back(path) -> None:
+    conn = connect(path)
+    add_photo(conn, 1, "pump", "a's", "a", None)
+    add_photo(conn, 1, "pump", "b's", "b", None)
+    undo(conn, 1, "a")
+    assert [row.note for row in photos_of(conn, 1)] == ["b's", ""]
+    redo(conn, 1, "a")
+    assert [row.note for row in photos_of(conn, 1)] == ["b's", "a's", ""]
+    remove_photo(conn, 1, 2, "b")
+    with pytest.raises(BadQuantity, match="Somebody changed the same since"):
+        undo(conn, 1, "a")
+    conn.close()
 
 
 def test_gone_or_damaged_ones_are_said_and_kill_no_page(path, tmp_path) -> None:

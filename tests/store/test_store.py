@@ -13,7 +13,8 @@ from squall.catalogue import catalogue
 from squall.core.errors import BadFile, BadQuantity, NotFound, OutOfRange, StaleEdit
 from squall.job.edit.changes import add_piece, remove_piece
 from squall.job.worked.assess import assess
-from squall.store import database, history, jobs
+from squall.store import history, jobs, removed
+from squall.store.folder import database
 
 NEXT = database.migrations()[-1][0] + 1
 
@@ -119,13 +120,13 @@ def test_an_edit_of_a_removed_piece_says_so(conn, stored) -> None:
 
 
 def test_a_deleted_job_can_be_brought_back(conn, stored) -> None:
-    jobs.delete_job(conn, stored.id)
+    removed.delete_job(conn, stored.id)
     with pytest.raises(NotFound, match="may have been deleted"):
         jobs.one_job(conn, stored.id)
-    assert jobs.last_deleted(conn) == "Trough"
-    assert jobs.restore_deleted(conn, "me").job == stored.job
+    assert removed.last_deleted(conn) == "Trough"
+    assert removed.restore_deleted(conn, "me").job == stored.job
     with pytest.raises(NotFound):
-        jobs.restore_deleted(conn, "me")
+        removed.restore_deleted(conn, "me")
 
 
 def test_a_failed_transaction_leaves_nothing(conn, stored) -> None:
@@ -180,6 +181,7 @@ def test_a_broken_migration_leaves_the_old_schema(conn, stored, path, monkeypatc
         "created_at",
         "changed_at",
         "document",
+        "removed_at",
     ]
 
 

@@ -11,7 +11,7 @@ from squall.demo import demo_jobs
 from squall.formats.job_json import export, read
 from squall.job.document.fields import check_all
 from squall.job.worked.assess import assess
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.history import history
 from squall.store.jobs import one_job
 from squall.sums import SUMS

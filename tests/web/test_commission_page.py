@@ -5,7 +5,7 @@ from io import BytesIO
 from bs4 import BeautifulSoup
 from pypdf import PdfReader
 
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.proofs import shown_of
 
 

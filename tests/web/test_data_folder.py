@@ -4,7 +4,7 @@ import sqlite3
 
 from bs4 import BeautifulSoup
 
-from squall.store.copies import copies_of
+from squall.store.folder.copies import copies_of
 
 
 def soup(answer) -> BeautifulSoup:

@@ -18,10 +18,10 @@ from PIL import Image
 from starlette.testclient import TestClient
 
 from squall.core.errors import BadFile, BadQuantity
-from squall.store.database import connect, prepare
+from squall.store.folder.database import connect, prepare
 from squall.store.sessions import LASTS_S, begin, session_of
 from squall.web import limits, patience
-from squall.web.access import COOKIE, SEALED_COOKIE
+from squall.web.access import COOKIE
 from squall.web.app import create_app
 from squall.web.certificate import LASTS_DAYS, certificate_in, names_here
 from squall.web.frame.codes import code_of
@@ -261,10 +261,10 @@ def test_it_is_served_sealed_patiently_and_under_its_names_only(served) -> None:
     client = httpx2.Client(base_url=f"https://127.0.0.1:{port}", verify=context)
     entered = client.post("/enter", data={"passphrase": SECRET})
     cookie = entered.headers["set-cookie"]
-    assert cookie.startswith(SEALED_COOKIE)
+    assert cookie.startswith(f"__Host-{COOKIE}_{port}=")
     assert "secure" in cookie.lower()
     assert "server" not in entered.headers
-    client.cookies.set(SEALED_COOKIE, cookie.split("=", 1)[1].split(";")[0])
+    client.cookies.set(f"__Host-{COOKIE}_{port}", cookie.split("=", 1)[1].split(";")[0])
     assert "ridge.example" in client.get("/phone").text
     assert client.get("/enter", headers={"host": "elsewhere.example"}).status_code == 400
     assert client.get("/enter", headers={"host": f"ridge.example:{port}"}).status_code == 200

@@ -5,8 +5,8 @@ import sqlite3
 import pytest
 
 from squall.core.errors import BadFile, CantWrite
-from squall.store import database
-from squall.store.database import cant_write, prepare
+from squall.store.folder import database
+from squall.store.folder.database import cant_write, prepare
 from squall.web.frame import pages
 from squall.web.passphrases import keep_passphrase
 

@@ -4,7 +4,7 @@ import pytest
 from bs4 import BeautifulSoup
 from hill import new_job
 
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import add_job
 
 

@@ -7,7 +7,7 @@ import pytest
 from bs4 import BeautifulSoup
 
 from squall.formats import log_list
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.log import latest_visits
 
 

@@ -13,7 +13,7 @@ import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 
 from squall.demo import demo_jobs
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import add_job
 from squall.web.app import create_app
 from squall.web.settings import Settings

@@ -11,7 +11,7 @@ from squall.demo import demo_jobs
 from squall.formats.job_json import export
 from squall.job.stages import MAIN, STAGES
 from squall.job.worked.assess import assess
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.sessions import came_in
 from squall.web.access import POLICY
 from squall.web.app import create_app
@@ -356,7 +356,7 @@ def test_a_foreign_file_changes_nothing(client) -> None:
 
 
 def test_a_damaged_job_does_not_break_the_list(client) -> None:
-    from squall.store.database import connect
+    from squall.store.folder.database import connect
 
     conn = connect(client.settings.database)
     document = json.loads(conn.execute("SELECT document FROM job WHERE id = 2").fetchone()[0])

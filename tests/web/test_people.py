@@ -11,7 +11,7 @@ from starlette.testclient import TestClient
 from squall.core.errors import BadQuantity
 from squall.demo import demo_jobs
 from squall.store import sessions
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import add_job
 from squall.web.access import COOKIE
 from squall.web.app import create_app

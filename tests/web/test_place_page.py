@@ -5,7 +5,7 @@ import re
 import pytest
 from bs4 import BeautifulSoup
 
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import one_job
 
 TRACK = b"""<?xml version="1.0"?><gpx version="1.1" creator="x" xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>

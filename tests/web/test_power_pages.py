@@ -6,7 +6,7 @@ import pytest
 from bs4 import BeautifulSoup
 
 from squall.job.stages import STAGES, pages_under
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import one_job
 from squall.store.shelf import in_van
 from squall.store.years import kept_run, kept_weather

@@ -6,7 +6,7 @@ import pytest
 from bs4 import BeautifulSoup
 
 from squall.core.upkeep.due import Due, Last, Task
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import one_job
 from squall.web.lists.round_trip import UNSEEN_DAYS, Stop, by_place, stop_of, to_take
 

@@ -6,7 +6,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from squall.core.errors import BadQuantity
-from squall.store.database import connect, prepare
+from squall.store.folder.database import connect, prepare
 from squall.store.sessions import came_in, may_try
 from squall.web.access import COOKIE
 from squall.web.app import create_app
@@ -110,6 +110,18 @@ def test_a_form_without_scripts_brings_the_key_in_a_cookie_and_nowhere_else(clie
     client.cookies.clear()
     client.get("/")
     assert client.post("/jobs", data=sent, headers={"origin": "http://testserver"}, follow_redirects=False).status_code == 303  # fmt: skip
+
+
+def test_two_that_run_on_one_machine_leave_each_others_cookies_alone(client) -> None:
+    """A browser keeps one jar for a host, whatever the port."""
+    one, other = {"host": "localhost:8037"}, {"host": "localhost:8038"}
+    jar = client.get("/jobs/1/survey", headers=one).headers.get_list("set-cookie")
+    assert {line.split("=")[0] for line in jar} == {"squall_key_8037", "squall_opened_8037"}
+    assert "squall_key_8038" in str(client.get("/", headers=other).headers.get_list("set-cookie"))
+    for host in (one, other):
+        told = {"origin": f"http://{host['host']}", **host}
+        assert client.post("/jobs", data={"name": "x"}, headers=told, follow_redirects=False).status_code == 303
+    assert client.get("/", headers={"host": "localhost:123456789"}).status_code in (200, 400)
 
 
 def test_the_list_of_changes_above_is_whole(client) -> None:

@@ -8,7 +8,7 @@ from bs4 import BeautifulSoup
 
 from squall.core.kit.carried import mass_lines
 from squall.job.worked.assess import assess
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import one_job
 from squall.store.shelf import counts_in_van, on_shelf
 

@@ -7,7 +7,7 @@ import time
 import pytest
 from bs4 import BeautifulSoup
 
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import one_job
 
 GPX = (

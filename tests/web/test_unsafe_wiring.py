@@ -13,7 +13,7 @@ from squall.job.edit.changes import add_device
 from squall.job.edit.kits import adopt
 from squall.job.told.wire import wiring_cautions
 from squall.job.worked.assess import assess
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import add_job
 
 PAGES = ("survey", "place", "need", "lift", "power", "sun", "join", "store", "kits", "wire", "prove")

@@ -15,7 +15,7 @@ import httpx2
 import pytest
 
 from squall.core.errors import Busy
-from squall.store.database import connect, prepare
+from squall.store.folder.database import connect, prepare
 from squall.store.sessions import fresh_key, kept_key
 from squall.web.frame.background import Task
 from squall.web.frame.desk import DeskBackground, open_desk

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from squall.core.errors import NotFound
 from squall.core.faults.causes import Story
 from squall.core.faults.suspicion import Evidence
-from squall.store.database import transaction
+from squall.store.folder.database import transaction
 from squall.store.jobs import now_text, one_job
 from squall.words import later
 

@@ -4,7 +4,7 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from squall.store.database import transaction
+from squall.store.folder.database import transaction
 from squall.store.jobs import now_text, one_job
 
 SELECT_TICKS = "SELECT step, at, note FROM fit_tick WHERE job_id = :job_id AND option = :option"

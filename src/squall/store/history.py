@@ -9,9 +9,10 @@ from typing import Any
 
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.reason import Spoken
-from squall.job.document.job import Job, Visit
-from squall.store.database import transaction
+from squall.job.document.job import Job
+from squall.store.beside import RowChange, as_kept, folded, put_rows, row_at, rows_of
 from squall.store.deltas import ABSENT, backward, forward
+from squall.store.folder.database import transaction
 from squall.store.jobs import (
     SELECT_REVISION,
     UPDATE_JOB,
@@ -20,9 +21,7 @@ from squall.store.jobs import (
     document_at,
     now_text,
     one_job,
-    put_visits,
     turn,
-    whole,
 )
 from squall.words import later
 from squall.words.keeping import revived
@@ -40,6 +39,8 @@ class Revision:
 
 
 KEEP_DAYS = 90
+# How a change that tells of photos is known.
+PHOTOS = '"photos"'
 # Undo looks back over so many changes; what somebody else changed within so long is theirs alone to take back. [-], [min]
 MOST_BACK, JUST_NOW_MIN = 200, 10
 _COLUMNS = "number, parent, at, who, what, document, change, undoes, redoes"
@@ -67,7 +68,14 @@ HISTORY = """
 """
 
 
-OLD_JOBS = "SELECT DISTINCT job_id FROM revision WHERE at < :before"
+OLD_JOBS = """
+    SELECT DISTINCT job_id FROM revision JOIN job ON job.id = job_id AND job.removed_at IS NULL WHERE at < :before
+"""
+# Hours of weather files that no job has and no state that is kept had.
+UNNAMED_HOURS = """
+    DELETE FROM weather_hours WHERE mark NOT IN (SELECT mark FROM weather)
+    AND NOT EXISTS (SELECT 1 FROM revision WHERE instr(change, weather_hours.mark) > 0)
+"""
 ALL_NUMBERS = "SELECT number, parent, at, document IS NULL AS lean, change FROM revision WHERE job_id = :job_id"
 DELETE_REVISION = "DELETE FROM revision WHERE job_id = :job_id AND number = :number"
 MAKE_WHOLE = """
@@ -141,7 +149,7 @@ def undo(conn: sqlite3.Connection, job_id: int, who: str | None = None) -> tuple
                 document = backward(json.loads(stored.job.model_dump_json()), change["document"])
             else:
                 document = document_at(conn, job_id, row["parent"])
-            _go_to(conn, job_id, row["parent"], document, [(key, before) for key, before, _ in change["visits"]])
+            _go_to(conn, job_id, row["parent"], document, [(r.kind, r.key, r.before) for r in rows_of(change)])
         else:
             _turn(conn, stored, row, who or row["who"], back=True)
     return one_job(conn, job_id), revived(row["what"])
@@ -170,7 +178,7 @@ def redo(conn: sqlite3.Connection, job_id: int, who: str | None = None) -> tuple
         if row["parent"] == stored.revision:
             _go_to(
                 conn, job_id, row["number"], document_at(conn, job_id, row["number"]),
-                [(key, after) for key, _, after in _change(row)["visits"]],
+                [(r.kind, r.key, r.after) for r in rows_of(_change(row))],
             )  # fmt: skip
         else:
             _turn(conn, stored, row, who or row["who"], back=False)
@@ -260,13 +268,11 @@ def _since(past: Mapping[int, sqlite3.Row], one: int, number: int, turned: int |
 def _turn(conn: sqlite3.Connection, stored: Stored, row: sqlite3.Row, who: str, *, back: bool) -> None:
     """Take a change back, or make it again, where others went on since; refused where they changed the same."""
     change, document = _change(row), json.loads(stored.job.model_dump_json())
-    rows = {visit.id: visit for visit in whole(conn, stored).visits}
-    visits = []
-    for key, *pair in change["visits"]:
-        before, after = (None if v is None else Visit.model_validate(v) for v in (pair if not back else pair[::-1]))
-        if rows.get(key) != before:
-            raise _changed_since(row)
-        visits.append((key, before, after))
+    rows = rows_of(change)
+    if back:
+        rows = [RowChange(one.kind, one.key, one.after, one.before) for one in rows]
+    if any(row_at(conn, stored.id, one.kind, one.key) != one.before for one in rows):
+        raise _changed_since(row)
     for path, before, after in change["document"]:
         if _at(document, path) != (after if back else before):
             raise _changed_since(row)
@@ -274,7 +280,7 @@ def _turn(conn: sqlite3.Connection, stored: Stored, row: sqlite3.Row, who: str, 
     what = revived(row["what"])
     words = later("taken back: {what}", what=what) if back else later("done again: {what}", what=what)
     marks = Marks(undoes=row["number"]) if back else Marks(redoes=row["number"])
-    turn(conn, stored, turned, who, words, visits, marks)
+    turn(conn, stored, turned, who, words, rows, marks)
 
 
 def _changed_since(row: sqlite3.Row) -> BadQuantity:
@@ -294,9 +300,10 @@ def _at(document: Any, path: Sequence[str | int]) -> Any:
 
 
 def _go_to(
-    conn: sqlite3.Connection, job_id: int, number: int, document: dict[str, Any], visits: list[tuple[str, Any]]
-) -> None:
-    put_visits(conn, job_id, [(key, None if v is None else Visit.model_validate(v)) for key, v in visits])
+    conn: sqlite3.Connection, job_id: int, number: int, document: dict[str, Any],
+    states: Sequence[tuple[str, str, dict[str, Any] | None]],
+) -> None:  # fmt: skip
+    put_rows(conn, job_id, states)
     text = Job.model_validate(document).model_dump_json()
     conn.execute(UPDATE_JOB, {"id": job_id, "revision": number, "at": now_text(), "document": text})
 
@@ -316,7 +323,7 @@ def history(conn: sqlite3.Connection, stored: Stored, most: int = 50) -> list[Re
 
 
 def thin(conn: sqlite3.Connection, now: datetime | None = None) -> int:
-    """Thin history older than 90 days: of each day the last state stays, whole; undone branches go.
+    """Thin history older than 90 days: of each day the last state stays, whole; undone branches go, and photos taken out.
 
     Parameters
     ----------
@@ -335,6 +342,9 @@ def thin(conn: sqlite3.Connection, now: datetime | None = None) -> int:
     for (job_id,) in conn.execute(OLD_JOBS, {"before": before}).fetchall():
         with transaction(conn):
             gone += _thin_job(conn, job_id, before)
+    if gone:
+        with transaction(conn):
+            conn.execute(UNNAMED_HOURS)
     return gone
 
 
@@ -342,29 +352,35 @@ def _thin_job(conn: sqlite3.Connection, job_id: int, before: str) -> int:
     rows = {row["number"]: row for row in conn.execute(ALL_NUMBERS, {"job_id": job_id})}
     line = _line_of(rows, one_job(conn, job_id).revision)
     stays = _days_ends([rows[number] for number in line], before)
+    old = [row for row in rows.values() if row["at"] < before]
     if all(number in stays for number in line) and not any(
-        row["at"] < before for number, row in rows.items() if number not in line
+        row["number"] not in line or PHOTOS in (row["change"] or "") for row in old
     ):
         return 0
     previous, moved = None, []
-    visits: list[Any] = []
+    beside: list[RowChange] = []
     for number in line:
-        visits += json.loads(rows[number]["change"] or '{"visits": []}')["visits"]
+        beside += rows_of(_change(rows[number]))
         if number not in stays:
             continue
         if rows[number]["at"] < before:
             moved.append(
                 {"job_id": job_id, "number": number, "parent": previous,
                  "document": json.dumps(document_at(conn, job_id, number), ensure_ascii=False),
-                 "change": json.dumps({"document": [], "visits": visits}, ensure_ascii=False)}
+                 "change": json.dumps({"document": [], **as_kept(_of_old(beside))}, ensure_ascii=False)}
             )  # fmt: skip
-        previous, visits = number, []
+        previous, beside = number, []
     for row in moved:
         conn.execute(MAKE_WHOLE, row)
     going = [number for number in rows if number not in line or number not in stays]
     for number in going:
         conn.execute(DELETE_REVISION, {"job_id": job_id, "number": number})
     return len(going)
+
+
+def _of_old(beside: Sequence[RowChange]) -> list[RowChange]:
+    """What an old state still tells of its rows: photos it lets go, so that one taken out doesn't lie on the disk for ever."""
+    return [row for row in folded(beside) if row.kind != "photos"]
 
 
 def _line_of(rows: dict[int, sqlite3.Row], number: int) -> list[int]:

@@ -1,8 +1,8 @@
 """Jobs and their revisions. Every change is one transaction that also appends a revision: what changed, and who, when.
 
-Visits are rows of their own (``store.log``): they are no part of the document that a page works with, and a revision
-tells of one only by that one. History is kept whole for 90 days; of what is older one state a day stays
-(:func:`thin`).
+Visits, photos and the weather file are rows of their own (``store.beside``): they are no part of the document that a page
+works with, and a revision tells of one only by that one. History is kept whole for 90 days; of what is older one state a
+day stays (``store.history.thin``).
 """
 
 import json
@@ -16,11 +16,12 @@ from squall.catalogue import Catalogue, catalogue
 from squall.core.errors import NotFound, StaleEdit
 from squall.core.reason import Spoken
 from squall.job.document.fields import edit
-from squall.job.document.job import Job, Visit
+from squall.job.document.job import Job
 from squall.job.document.parts import copies_of
 from squall.job.document.paths import as_typed, value_at
-from squall.store.database import transaction
+from squall.store.beside import RowChange, as_kept, put_rows, visit_change, visits_of
 from squall.store.deltas import changes_between, forward
+from squall.store.folder.database import transaction
 from squall.words import later
 from squall.words.keeping import kept
 from squall.words.units import System
@@ -37,38 +38,28 @@ class Stored:
     visits: int = 0
 
 
-# A visit before and after a change; None where there is none.
-VisitChange = tuple[str, Visit | None, Visit | None]
-
 JOB_MADE = later("job made")
 # Every so many revisions the whole document is kept, so that a state far back is near a whole one.
 WHOLE_EVERY = 40
+# What a line of history takes back that changes nothing: no revision has this number.
+NOTHING = 0
 SELECT_ALL = """
     SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
-    FROM job ORDER BY id
+    FROM job WHERE removed_at IS NULL ORDER BY id
 """
 SELECT_SOME = """
     SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
-    FROM job WHERE id IN (SELECT value FROM json_each(:ids))
+    FROM job WHERE removed_at IS NULL AND id IN (SELECT value FROM json_each(:ids))
 """
 SELECT_ONE = """
     SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
-    FROM job WHERE id = :id
+    FROM job WHERE id = :id AND removed_at IS NULL
 """
 INSERT_JOB = """
     INSERT INTO job (id, revision, created_at, changed_at, document)
     VALUES ((SELECT highest + 1 FROM counted WHERE what = 'job'), 1, :at, :at, :document)
 """
 UPDATE_JOB = "UPDATE job SET revision = :revision, changed_at = :at, document = :document WHERE id = :id"
-DELETE_JOB = "DELETE FROM job WHERE id = :id"
-# Photos, ticks, searches and a first day's tests follow a removed job under its number there, below nil, and come back with it.
-MOVES = tuple(
-    f"UPDATE {table} SET job_id = :now WHERE job_id = :before"
-    for table in ("photo", "fit_tick", "fault_search", "proof", "birth", "upkeep")
-)
-INSERT_REMOVED = "INSERT INTO removed_job (removed_at, document) VALUES (:at, :document)"
-SELECT_REMOVED = "SELECT id, document FROM removed_job WHERE :id IS NULL OR id = :id ORDER BY id DESC LIMIT 1"
-DELETE_REMOVED = "DELETE FROM removed_job WHERE id = :id"
 INSERT_REVISION = """
     INSERT INTO revision (job_id, number, parent, at, who, what, path, document, change, undoes, redoes)
     VALUES (:job_id, :number, :parent, :at, :who, :what, :path, :document, :change, :undoes, :redoes)
@@ -81,9 +72,6 @@ LAST_ON_PATH = """
     ORDER BY number DESC LIMIT 1
 """
 LAST_NUMBER = "SELECT max(number) FROM revision WHERE job_id = :job_id"
-INSERT_VISIT = "INSERT OR REPLACE INTO visit (job_id, id, at, document) VALUES (:job_id, :id, :at, :document)"
-DELETE_VISIT = "DELETE FROM visit WHERE job_id = :job_id AND id = :id"
-SELECT_VISITS = "SELECT document FROM visit WHERE job_id = :job_id ORDER BY at, CAST(substr(id, 2) AS INTEGER)"
 
 
 def now_text() -> str:
@@ -122,8 +110,7 @@ def one_job(conn: sqlite3.Connection, job_id: int) -> Stored:
 
 def whole(conn: sqlite3.Connection, stored: Stored) -> Job:
     """A job with its visits, as it is exported."""
-    rows = conn.execute(SELECT_VISITS, {"job_id": stored.id})
-    return stored.job.model_copy(update={"visits": [Visit.model_validate_json(row["document"]) for row in rows]})
+    return stored.job.model_copy(update={"visits": visits_of(conn, stored.id)})
 
 
 def lean(job: Job) -> Job:
@@ -133,19 +120,14 @@ def lean(job: Job) -> Job:
 
 def add_job(conn: sqlite3.Connection, job: Job, who: str, what: Spoken = JOB_MADE) -> Stored:
     """Keep a new job, its visits as rows of their own."""
-    with transaction(conn):
-        job_id = _put(conn, job, who, what)
-    return one_job(conn, job_id)
-
-
-def _put(conn: sqlite3.Connection, job: Job, who: str, what: Spoken) -> int:
-    """The rows of a new job, and its number; the caller owns the transaction."""
     at, document = now_text(), lean(job).model_dump_json()
-    job_id = conn.execute(INSERT_JOB, {"at": at, "document": document}).lastrowid
-    assert job_id is not None
-    put_visits(conn, job_id, [(visit.id, visit) for visit in job.visits])
-    _append(conn, Entry(job_id, 1, None, at, who, what, document=document))
-    return job_id
+    with transaction(conn):
+        job_id = conn.execute(INSERT_JOB, {"at": at, "document": document}).lastrowid
+        assert job_id is not None
+        rows = [visit_change(visit.id, None, visit) for visit in job.visits]
+        put_rows(conn, job_id, [(row.kind, row.key, row.after) for row in rows])
+        _append(conn, Entry(job_id, 1, None, at, who, what, document=document))
+    return one_job(conn, job_id)
 
 
 @dataclass(frozen=True)
@@ -175,45 +157,36 @@ class Marks:
 
 
 def turn(
-    conn: sqlite3.Connection, stored: Stored, document: dict[str, Any], who: str, what: Spoken, visits: Sequence[VisitChange],
+    conn: sqlite3.Connection, stored: Stored, document: dict[str, Any], who: str, what: Spoken, rows: Sequence[RowChange],
     marks: Marks,
 ) -> None:  # fmt: skip
     """Write the state that taking a change back, or making it again, leads to; the caller owns the transaction."""
-    _advance(conn, stored, Job.model_validate(document), who, what, visits, marks)
+    _advance(conn, stored, Job.model_validate(document), who, what, rows, marks)
 
 
 def _append(conn: sqlite3.Connection, entry: Entry) -> None:
     conn.execute(INSERT_REVISION, {**vars(entry), "what": kept(entry.what)})
 
 
-def put_visits(conn: sqlite3.Connection, job_id: int, states: Sequence[tuple[str, Visit | None]]) -> None:
-    for visit_id, visit in states:
-        if visit is None:
-            conn.execute(DELETE_VISIT, {"job_id": job_id, "id": visit_id})
-        else:
-            row = {"job_id": job_id, "id": visit_id, "at": visit.at, "document": visit.model_dump_json()}
-            conn.execute(INSERT_VISIT, row)
-
-
 def _advance(
-    conn: sqlite3.Connection, stored: Stored, job: Job, who: str, what: Spoken, visits: Sequence[VisitChange] = (),
+    conn: sqlite3.Connection, stored: Stored, job: Job, who: str, what: Spoken, rows: Sequence[RowChange] = (),
     marks: Marks | None = None,
 ) -> None:  # fmt: skip
     """Write the job's next state; the caller owns the transaction. Nothing is written where nothing changed."""
     job = with_its_parts(job)
-    if job == stored.job and not visits:
+    rows = [row for row in rows if row.before != row.after]
+    if job == stored.job and not rows:
         return
     at, document = now_text(), job.model_dump_json()
     changes = changes_between(json.loads(stored.job.model_dump_json()), json.loads(document))
-    told = [[key, *(None if v is None else v.model_dump(mode="json") for v in pair)] for key, *pair in visits]
     number = int(conn.execute(LAST_NUMBER, {"job_id": stored.id}).fetchone()[0]) + 1
-    change = json.dumps({"document": changes, "visits": told}, ensure_ascii=False)
+    change = json.dumps({"document": changes, **as_kept(rows)}, ensure_ascii=False)
     snapshot = document if number % WHOLE_EVERY == 0 else None
     of = marks or Marks()
     _append(
         conn, Entry(stored.id, number, stored.revision, at, who, what, of.path, snapshot, change, of.undoes, of.redoes)
     )
-    put_visits(conn, stored.id, [(key, after) for key, _, after in visits])
+    put_rows(conn, stored.id, [(row.kind, row.key, row.after) for row in rows])
     conn.execute(UPDATE_JOB, {"id": stored.id, "revision": number, "at": at, "document": document})
 
 
@@ -223,11 +196,18 @@ def with_its_parts(job: Job) -> Job:
     return job if copies == job.parts else job.model_copy(update={"parts": copies})
 
 
-def change_visits(
-    conn: sqlite3.Connection, stored: Stored, who: str, what: Spoken, visits: Sequence[VisitChange]
-) -> None:
-    """Keep or remove visits as one revision; the caller owns the transaction."""
-    _advance(conn, stored, stored.job, who, what, visits=visits)
+def change_rows(conn: sqlite3.Connection, stored: Stored, who: str, what: Spoken, rows: Sequence[RowChange]) -> None:
+    """Keep, change or take out rows beside the document as one revision; the caller owns the transaction."""
+    _advance(conn, stored, stored.job, who, what, rows)
+
+
+def mark(conn: sqlite3.Connection, stored: Stored, who: str, what: Spoken) -> None:
+    """A line of the history that changes nothing, and that undo passes by; the caller owns the transaction."""
+    number = int(conn.execute(LAST_NUMBER, {"job_id": stored.id}).fetchone()[0]) + 1
+    at, change = now_text(), json.dumps({"document": [], **as_kept(())})
+    _append(conn, Entry(stored.id, number, stored.revision, at, who, what, change=change, undoes=NOTHING))
+    document = stored.job.model_dump_json()
+    conn.execute(UPDATE_JOB, {"id": stored.id, "revision": number, "at": at, "document": document})
 
 
 def document_at(conn: sqlite3.Connection, job_id: int, number: int) -> dict[str, Any]:
@@ -329,8 +309,8 @@ def _refuse_stale(conn: sqlite3.Connection, stored: Stored, changed: Job, typed:
 
 def change_job(
     conn: sqlite3.Connection, job_id: int, change: Callable[[Job], tuple[Job, Spoken]], who: str,
-    check: Callable[[Job], object] | None = None,
-) -> Stored:  # fmt: skip
+    check: Callable[[Job], object] | None = None, beside: Callable[[], Sequence[RowChange]] = tuple,
+) -> Stored:  # fmt: skip  # fmt: skip
     """Make a larger change, such as a kit adopted, on the job as it now stands.
 
     Parameters
@@ -345,53 +325,21 @@ def change_job(
         For the history.
     check : callable, optional
         Works the job out; an error of it refuses the change.
+    beside : callable, optional
+        Gives rows beside the document that change with it; called inside the transaction.
 
     Returns
     -------
     Stored
         The job after it.
     """
+    if check is not None:
+        # As for a field: worked out before the lock is taken, inside it is only looked up.
+        check(change(one_job(conn, job_id).job)[0])
     with transaction(conn):
         stored = one_job(conn, job_id)
         job, what = change(stored.job)
         if check is not None:
             check(job)
-        _advance(conn, stored, job, who, what)
+        _advance(conn, stored, job, who, what, beside())
     return one_job(conn, job_id)
-
-
-def delete_job(conn: sqlite3.Connection, job_id: int) -> tuple[int, str]:
-    """Delete a job; :func:`restore_deleted` brings it back by the number that is returned with its name."""
-    with transaction(conn):
-        stored = one_job(conn, job_id)
-        kept = conn.execute(INSERT_REMOVED, {"at": now_text(), "document": whole(conn, stored).model_dump_json()})
-        removed = int(kept.lastrowid or 0)
-        for move in MOVES:
-            conn.execute(move, {"now": -removed, "before": job_id})
-        conn.execute(DELETE_JOB, {"id": job_id})
-    return removed, stored.job.name
-
-
-def restore_deleted(conn: sqlite3.Connection, who: str, removed: int | None = None) -> Stored:
-    """Bring a deleted job back, the last one if none is named, as a new job with the same content.
-
-    Raises
-    ------
-    NotFound
-        If none was deleted, or that one is back already.
-    """
-    with transaction(conn):
-        row = conn.execute(SELECT_REMOVED, {"id": removed}).fetchone()
-        if row is None:
-            raise NotFound(later("No job was deleted.") if removed is None else later("That job is back already."))
-        job_id = _put(conn, Job.model_validate_json(row["document"]), who, later("deleted job brought back"))
-        for move in MOVES:
-            conn.execute(move, {"now": job_id, "before": -row["id"]})
-        conn.execute(DELETE_REMOVED, {"id": row["id"]})
-    return one_job(conn, job_id)
-
-
-def last_deleted(conn: sqlite3.Connection) -> str | None:
-    """Name of the job that :func:`restore_deleted` would bring back."""
-    row = conn.execute(SELECT_REMOVED, {"id": None}).fetchone()
-    return None if row is None else Job.model_validate_json(row["document"]).name

@@ -5,8 +5,9 @@ from collections.abc import Callable, Sequence
 
 from squall.core.errors import BadQuantity, NotFound
 from squall.job.document.job import MOST_VISITS, Visit
-from squall.store.database import transaction
-from squall.store.jobs import Stored, change_visits, one_job
+from squall.store.beside import visit_change
+from squall.store.folder.database import transaction
+from squall.store.jobs import Stored, change_rows, one_job
 from squall.words import later
 
 LATEST = """
@@ -55,7 +56,7 @@ def add_visit(conn: sqlite3.Connection, job_id: int, make: Callable[[str], Visit
             raise BadQuantity(later("{most:whole} sets of readings are the most for one job.", most=MOST_VISITS))
         number = int(conn.execute(HIGHEST, {"job_id": job_id}).fetchone()[0]) + 1
         visit = make(f"v{number}")
-        change_visits(conn, stored, who, later("readings kept"), [(visit.id, None, visit)])
+        change_rows(conn, stored, who, later("readings kept"), [visit_change(visit.id, None, visit)])
     return one_job(conn, job_id)
 
 
@@ -76,7 +77,7 @@ def add_visits(conn: sqlite3.Connection, job_id: int, visits: Sequence[Visit], w
         number = int(conn.execute(HIGHEST, {"job_id": job_id}).fetchone()[0])
         kept = [visit.model_copy(update={"id": f"v{number + n}"}) for n, visit in enumerate(visits, start=1)]
         words = later("{visits} visits taken into the log", visits=len(kept))
-        change_visits(conn, stored, who, words, [(visit.id, None, visit) for visit in kept])
+        change_rows(conn, stored, who, words, [visit_change(visit.id, None, visit) for visit in kept])
     return one_job(conn, job_id)
 
 
@@ -94,5 +95,5 @@ def remove_visit(conn: sqlite3.Connection, job_id: int, visit_id: str, who: str)
         if row is None:
             raise NotFound(later("Those readings are not in this job any more."))
         visit = Visit.model_validate_json(row["document"])
-        change_visits(conn, stored, who, later("readings removed"), [(visit_id, visit, None)])
+        change_rows(conn, stored, who, later("readings removed"), [visit_change(visit_id, visit, None)])
     return one_job(conn, job_id)

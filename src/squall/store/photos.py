@@ -5,9 +5,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from squall.core.errors import BadQuantity, NotFound
-from squall.store.database import transaction
-from squall.store.jobs import now_text, one_job
-from squall.store.picture_files import folder_of, get, put
+from squall.store.beside import RowChange, row_at
+from squall.store.folder.database import transaction
+from squall.store.folder.picture_files import folder_of, get, put
+from squall.store.jobs import change_rows, now_text, one_job
 from squall.words import later
 
 MOST_OF_A_JOB = 300
@@ -15,12 +16,8 @@ SELECT_ALL = (
     "SELECT id, part, at, note, picture_file IS NOT NULL AS pictured FROM photo WHERE job_id = :job_id ORDER BY id DESC"
 )
 SELECT_WHOLE = "SELECT id, part, at, note, picture_file FROM photo WHERE job_id = :job_id ORDER BY id"
-INSERT = """
-    INSERT INTO photo (job_id, part, at, who, note, picture_file, small_file)
-    VALUES (:job_id, :part, :at, :who, :note, :picture, :small)
-"""
+NEXT = "SELECT coalesce((SELECT seq FROM sqlite_sequence WHERE name = 'photo'), 0) + 1"
 SELECT_PICTURE = "SELECT picture_file, small_file FROM photo WHERE job_id = :job_id AND id = :id"
-DELETE = "DELETE FROM photo WHERE job_id = :job_id AND id = :id"
 
 
 @dataclass(frozen=True)
@@ -62,13 +59,21 @@ def add_photo(
     folder = folder_of(conn)
     picture, small = (None, None) if pictures is None else (put(folder, pictures[0]), put(folder, pictures[1]))
     with transaction(conn):
-        one_job(conn, job_id)
+        stored = one_job(conn, job_id)
         if len(photos_of(conn, job_id)) >= MOST_OF_A_JOB:
             raise BadQuantity(later("A job keeps {MOST_OF_A_JOB} photos and notes at most; take some out.", MOST_OF_A_JOB=MOST_OF_A_JOB))  # fmt: skip
-        kept = conn.execute(INSERT, {
-            "job_id": job_id, "part": part[:60], "at": now_text(), "who": who, "note": note.strip()[:2000], "picture": picture, "small": small,
-        })  # fmt: skip
-    return int(kept.lastrowid or 0)
+        key = int(conn.execute(NEXT).fetchone()[0])
+        row = {
+            "part": part[:60],
+            "at": now_text(),
+            "who": who,
+            "note": note.strip()[:2000],
+            "picture": picture,
+            "small": small,
+        }
+        words = later("note kept") if picture is None else later("photo kept")
+        change_rows(conn, stored, who, words, [RowChange("photos", str(key), None, row)])
+    return key
 
 
 def picture(conn: sqlite3.Connection, job_id: int, photo_id: int, *, small: bool = False) -> bytes:
@@ -95,7 +100,11 @@ def pictures_of(conn: sqlite3.Connection, job_id: int) -> Iterator[tuple[sqlite3
         yield row, None if row["picture_file"] is None else get(folder, row["picture_file"])
 
 
-def remove_photo(conn: sqlite3.Connection, job_id: int, photo_id: int) -> None:
-    """Take one out; its file goes when no copy names it any more."""
+def remove_photo(conn: sqlite3.Connection, job_id: int, photo_id: int, who: str) -> None:
+    """Take one out; undo brings it back. Its file goes when neither history nor a copy names it any more."""
     with transaction(conn):
-        conn.execute(DELETE, {"job_id": job_id, "id": photo_id})
+        stored = one_job(conn, job_id)
+        before = row_at(conn, job_id, "photos", str(photo_id))
+        if before is not None:
+            words = later("note taken out") if before["picture"] is None else later("photo taken out")
+            change_rows(conn, stored, who, words, [RowChange("photos", str(photo_id), before, None)])

@@ -7,7 +7,7 @@ from typing import Any
 
 from squall.core.errors import BadQuantity, NotFound
 from squall.core.faults.suspicion import Evidence
-from squall.store.database import transaction
+from squall.store.folder.database import transaction
 from squall.store.jobs import now_text, one_job
 from squall.words import later
 

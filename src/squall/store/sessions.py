@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from hashlib import sha256
 
 from squall.core.errors import BadQuantity
-from squall.store.database import transaction
+from squall.store.folder.database import transaction
 from squall.store.jobs import now_text
 from squall.words import later
 

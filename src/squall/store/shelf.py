@@ -17,7 +17,7 @@ from squall.catalogue.reader import shipped
 from squall.catalogue.shelf import ShelfPart, Written
 from squall.core.errors import NotFound
 from squall.core.reason import Spoken
-from squall.store.database import connect, transaction
+from squall.store.folder.database import connect, transaction
 from squall.words import later
 from squall.words.keeping import kept, revived
 

@@ -9,17 +9,18 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from squall import __version__
-from squall.store.database import transaction
+from squall.store.folder.database import transaction
 
 SELECT_ROWS = """
     SELECT job.id, job.revision, job.changed_at, json_extract(job.document, '$.name') AS name,
         json_extract(job.document, '$.place') AS place, json_extract(job.document, '$.notes') AS notes,
         standing.grade, standing.missing
     FROM job LEFT JOIN standing ON standing.job_id = job.id AND standing.mark = :version || ' ' || job.revision
+    WHERE job.removed_at IS NULL
 """
 KEEP = """
     INSERT INTO standing (job_id, mark, grade, missing)
-    SELECT id, :mark, :grade, :missing FROM job WHERE id = :id
+    SELECT id, :mark, :grade, :missing FROM job WHERE id = :id AND removed_at IS NULL
     ON CONFLICT (job_id) DO UPDATE SET mark = excluded.mark, grade = excluded.grade, missing = excluded.missing
 """
 SORTS = ("opened", "changed", "name", "made")

@@ -6,7 +6,7 @@ from datetime import date
 
 from squall.core.errors import NotFound
 from squall.core.upkeep.due import Last
-from squall.store.database import transaction
+from squall.store.folder.database import transaction
 from squall.store.jobs import now_text, one_job
 from squall.words import later
 

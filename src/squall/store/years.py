@@ -12,7 +12,8 @@ from squall.core.reason import Spoken
 from squall.core.sky.whole_year import MeasuredYear
 from squall.job.document.job import Job
 from squall.job.worked.years import YearsReport, digest_of
-from squall.store.database import transaction
+from squall.store.beside import THE_FILE, RowChange, row_at
+from squall.store.folder.database import transaction
 from squall.words import later
 from squall.words.keeping import kept, revived
 
@@ -26,12 +27,11 @@ SELECT_WORDS = """
     LEFT JOIN weather ON weather.job_id = years_run.job_id WHERE years_run.job_id = :job_id
 """
 SELECT_RUN = "SELECT report FROM years_run WHERE job_id = :job_id"
-KEEP_WEATHER = """
-    INSERT INTO weather (job_id, name, mark, taken_at, hours) VALUES (:job_id, :name, :mark, :taken_at, :hours)
-    ON CONFLICT (job_id) DO UPDATE
-    SET name = excluded.name, mark = excluded.mark, taken_at = excluded.taken_at, hours = excluded.hours
+KEEP_HOURS = "INSERT OR IGNORE INTO weather_hours (mark, hours) VALUES (:mark, :hours)"
+SELECT_WEATHER = """
+    SELECT name, mark, hours FROM weather JOIN weather_hours USING (mark) WHERE job_id = :job_id
 """
-SELECT_WEATHER = "SELECT name, mark, hours FROM weather WHERE job_id = :job_id"
+STANDS = "SELECT 1 FROM job WHERE id = :job_id AND removed_at IS NULL"
 
 
 COLUMNS = ("whole_w_m2", "diffuse_w_m2", "air_c")
@@ -62,7 +62,7 @@ class KeptWeather:
 def keep_run(conn: sqlite3.Connection, job_id: int, report: YearsReport) -> None:
     """Keep what a run brought, in place of the one before; nothing if the job is gone."""
     with transaction(conn):
-        if conn.execute("SELECT 1 FROM job WHERE id = :job_id", {"job_id": job_id}).fetchone() is None:
+        if conn.execute(STANDS, {"job_id": job_id}).fetchone() is None:
             return
         conn.execute(
             KEEP_RUN,
@@ -99,12 +99,16 @@ def run_words(conn: sqlite3.Connection, job_id: int, job: Job) -> RunWords | Non
     return RunWords(revived(row["words"]), row["digest"] == digest_of(job, mark))
 
 
-def keep_weather(conn: sqlite3.Connection, job_id: int, name: str, year: MeasuredYear) -> None:
-    """Keep a weather file's year for a job; the caller owns the transaction."""
+def keep_weather(conn: sqlite3.Connection, job_id: int, name: str, year: MeasuredYear) -> RowChange:
+    """Keep a weather file's hours, and tell what of the job changes by it; the caller owns the transaction."""
     hours = to_json(year)
     mark = sha256(hours.encode()).hexdigest()[:16]
+    conn.execute(KEEP_HOURS, {"mark": mark, "hours": hours})
+    before = row_at(conn, job_id, "weather", THE_FILE)
+    if before is not None and (before["name"], before["mark"]) == (name, mark):
+        return RowChange("weather", THE_FILE, before, before)
     taken = datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
-    conn.execute(KEEP_WEATHER, {"job_id": job_id, "name": name, "mark": mark, "taken_at": taken, "hours": hours})
+    return RowChange("weather", THE_FILE, before, {"name": name, "mark": mark, "taken_at": taken})
 
 
 def kept_weather(conn: sqlite3.Connection, job_id: int) -> KeptWeather | None:

@@ -15,18 +15,16 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from squall.catalogue.held import hold
 from squall.core.errors import BadFile
 from squall.store import sessions
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.shelf import parts_now
 from squall.web.frame.codes import code_of
 from squall.web.frame.edits import Db
-from squall.web.frame.pages import page, voice_of
+from squall.web.frame.pages import of_port, page, voice_of
 from squall.web.passphrases import NOBODY, fits, read_hash
 from squall.web.settings import Settings
 from squall.words import say, speak_as
 
 COOKIE = "squall_session"
-# Sealed, the browser itself sees to it that the cookie is of this very host and never goes unsealed.
-SEALED_COOKIE = "__Host-squall_session"
 # The key of this run, as a form without scripts brings it along: never in an address.
 KEY_COOKIE = "squall_key"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
@@ -62,20 +60,19 @@ def let_in(
     settings: Settings = request.app.state.settings
     answer = RedirectResponse("/", 303)
     answer.set_cookie(
-        cookie_of(settings), sessions.begin(conn, made_for, session, ends_at), max_age=sessions.LASTS_S, httponly=True,
+        cookie_of(request, COOKIE, settings), sessions.begin(conn, made_for, session, ends_at), max_age=sessions.LASTS_S, httponly=True,
         samesite="strict", secure=settings.sealed, path="/",
     )  # fmt: skip
     return answer
 
 
-def cookie_of(settings: Settings) -> str:
-    """Name of the session's cookie."""
-    return SEALED_COOKIE if settings.sealed else COOKIE
+def cookie_of(request: Request, name: str, settings: Settings) -> str:
+    """Name of a cookie of the door: its port in it, as a browser keeps one jar for all that run on a machine.
 
-
-def key_cookie_of(settings: Settings) -> str:
-    """Name of the cookie that carries the key of changes."""
-    return f"__Host-{KEY_COOKIE}" if settings.sealed else KEY_COOKIE
+    Sealed, the browser itself sees to it that the cookie is of this very host and never goes unsealed.
+    """
+    name = of_port(request, name)
+    return f"__Host-{name}" if settings.sealed else name
 
 
 class Guard:
@@ -104,7 +101,7 @@ class Guard:
                 kept = request.url.path.startswith("/static/") and message["status"] == 200
                 headers.setdefault("cache-control", "public, max-age=31536000, immutable" if kept else "no-store")
                 if headers.get("content-type", "").startswith("text/html") and not self._has_key(request):
-                    headers.append("set-cookie", self._key_cookie())
+                    headers.append("set-cookie", self._key_cookie(request))
             await send(message)
 
         await (refusal or self.app)(scope, receive, send_safely)
@@ -135,7 +132,7 @@ class Guard:
         return None
 
     def _let_in(self, request: Request) -> sessions.Session | None:
-        token, kept = request.cookies.get(cookie_of(self.settings)), _hash_or_none(self.settings)
+        token, kept = request.cookies.get(cookie_of(request, COOKIE, self.settings)), _hash_or_none(self.settings)
         if token is None or kept is None:
             return None
         with closing(connect(self.settings.database)) as conn:
@@ -160,12 +157,13 @@ class Guard:
         return (site == "same-origin" or origin is not None) and self._has_key(request)
 
     def _has_key(self, request: Request) -> bool:
-        kept = request.cookies.get(key_cookie_of(self.settings), "")
+        kept = request.cookies.get(cookie_of(request, KEY_COOKIE, self.settings), "")
         return hmac.compare_digest(kept.encode(), self.settings.key.encode())
 
-    def _key_cookie(self) -> str:
+    def _key_cookie(self, request: Request) -> str:
+        name = cookie_of(request, KEY_COOKIE, self.settings)
         sealed = "; Secure" if self.settings.sealed else ""
-        return f"{key_cookie_of(self.settings)}={self.settings.key}; Path=/; HttpOnly; SameSite=Strict{sealed}"
+        return f"{name}={self.settings.key}; Path=/; HttpOnly; SameSite=Strict{sealed}"
 
 
 @router.get("/enter")
@@ -219,20 +217,23 @@ def phone(request: Request) -> Response:
 def leave(request: Request, conn: Db) -> Response:
     """End one's own session."""
     settings: Settings = request.app.state.settings
-    token = request.cookies.get(cookie_of(settings))
+    token = request.cookies.get(cookie_of(request, COOKIE, settings))
     if token is not None:
         sessions.end(conn, token)
-    return _out(settings)
+    return _out(request)
 
 
 @router.post("/leave-all")
 def leave_all(request: Request, conn: Db) -> Response:
     """End everybody's session, one's own too."""
     sessions.end_all(conn)
-    return _out(request.app.state.settings)
+    return _out(request)
 
 
-def _out(settings: Settings) -> Response:
+def _out(request: Request) -> Response:
+    settings: Settings = request.app.state.settings
     answer = RedirectResponse("/enter" if settings.need_passphrase else "/", 303)
-    answer.delete_cookie(cookie_of(settings), path="/", httponly=True, samesite="strict", secure=settings.sealed)
+    answer.delete_cookie(
+        cookie_of(request, COOKIE, settings), path="/", httponly=True, samesite="strict", secure=settings.sealed
+    )
     return answer

@@ -18,8 +18,8 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from squall import __version__
 from squall.core.errors import Busy, SquallError
-from squall.store.copies import daily
-from squall.store.database import cant_write, connect, prepare
+from squall.store.folder.copies import daily
+from squall.store.folder.database import cant_write, connect, prepare
 from squall.store.history import thin
 from squall.web import access, people
 from squall.web.access import HEADERS, Guard

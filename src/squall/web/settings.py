@@ -5,7 +5,7 @@ import secrets
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from squall.store.database import FILE_NAME
+from squall.store.folder.database import FILE_NAME
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from typing import Any
 
 from fastapi import FastAPI
 
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.sessions import fresh_key, kept_key
 from squall.web.app import create_app, warm
 from squall.web.frame.desk import DeskBackground, end_with_parent

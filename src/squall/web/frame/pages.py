@@ -26,7 +26,7 @@ from squall.drawing.section import STATIC as DRAWING
 from squall.job.document.base import own
 from squall.job.document.specs import ROWS
 from squall.job.stages import MAIN
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.web.frame.plain_text import PlainTextEnvironment
 from squall.web.frame.script_words import script_words
 from squall.words.calendar import MONTHS, SHORT_MONTHS, month_name
@@ -86,9 +86,15 @@ def tab_of(request: Request) -> str | None:
     return prefs_of(request).who if TAB_HEADER in request.headers else None
 
 
+def of_port(request: Request, name: str) -> str:
+    """A cookie's name with the port in it at which the browser came: two that run on one machine share its jar."""
+    port = re.search(r":(\d{1,5})$", request.headers.get("host", ""))
+    return name if port is None else f"{name}_{port[1]}"
+
+
 def opened_by(request: Request) -> list[int]:
     """Numbers of the jobs that this browser opened last, the newest first."""
-    kept = request.cookies.get(OPENED_COOKIE, "")
+    kept = request.cookies.get(of_port(request, OPENED_COOKIE), "")
     return [int(number) for number in kept.split(".")[:MOST_OPENED] if number.isascii() and number.isdecimal()]
 
 
@@ -97,7 +103,8 @@ def note_opened(request: Request, answer: Response, job_id: int) -> None:
     before = opened_by(request)
     if before[:1] != [job_id]:
         now = [job_id, *(number for number in before if number != job_id)][:MOST_OPENED]
-        answer.set_cookie(OPENED_COOKIE, ".".join(map(str, now)), max_age=A_YEAR_S, samesite="strict", httponly=True)
+        name, kept = of_port(request, OPENED_COOKIE), ".".join(map(str, now))
+        answer.set_cookie(name, kept, max_age=A_YEAR_S, samesite="strict", httponly=True)
 
 
 def status_of(error: SquallError) -> int:

@@ -11,8 +11,8 @@ from fastapi.responses import FileResponse, RedirectResponse
 from starlette.background import BackgroundTask
 
 from squall.core.errors import NotFound, SquallError
-from squall.store.copies import KEPT_DAYS, backup, backup_name, copies_of, whole_copy, wrong_with
-from squall.store.picture_files import FOLDER, size_of, wrong_with_pictures
+from squall.store.folder.copies import KEPT_DAYS, backup, backup_name, copies_of, whole_copy, wrong_with
+from squall.store.folder.picture_files import FOLDER, size_of, wrong_with_pictures
 from squall.web.frame.pages import page, refusal_of
 from squall.web.settings import Settings
 from squall.words import later

@@ -18,7 +18,8 @@ from squall.job.document.specs import WATER
 from squall.job.edit.beginnings import KINDS, QUESTIONS, begun, one_more
 from squall.job.told.verdict import GAPS, GRADE_WORDS, gaps_in, verdict_of
 from squall.job.worked.assess import assess
-from squall.store.jobs import Stored, add_job, delete_job, jobs_of, last_deleted, one_job, restore_deleted, whole
+from squall.store.jobs import Stored, add_job, jobs_of, one_job, whole
+from squall.store.removed import delete_job, last_deleted, restore_deleted
 from squall.store.standings import Standing, found, in_order, job_rows, keep_standings
 from squall.web.frame.pages import database, file_name, opened_by, page, prefs_of
 from squall.words import later, say
@@ -196,10 +197,10 @@ def export_job(job_id: int, conn: Db) -> Response:
 @router.post("/jobs/{job_id}/delete")
 def delete(job_id: int, request: Request, conn: Db) -> Response:
     """Delete a job; where it stood, the list offers to bring it back."""
-    removed, name = delete_job(conn, job_id)
+    name = delete_job(conn, job_id, prefs_of(request).who)
     if request.headers.get("hx-request") is None:
         return RedirectResponse("/", 303)
-    return page(request, "jobs/_deleted.html", {"removed": removed, "name": name})
+    return page(request, "jobs/_deleted.html", {"removed": job_id, "name": name})
 
 
 @router.post("/restore")

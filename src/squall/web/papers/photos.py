@@ -58,7 +58,7 @@ def take_out(
     job_id: int, request: Request, conn: Db, photo: Annotated[int, Form()], stage: Annotated[str, Form()] = "survey"
 ) -> Response:
     """Take a photo or a note out."""
-    remove_photo(conn, job_id, photo)
+    remove_photo(conn, job_id, photo, prefs_of(request).who)
     return answer(request, conn, one_job(conn, job_id), stage, Notices(banner=say("Taken out.")))
 
 

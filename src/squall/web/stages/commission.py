@@ -17,7 +17,7 @@ from squall.job.trouble.search import ANSWER_WORDS
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.store.proofs import Birth, add_shown, birth_of, keep_birth, remove_shown, shown_of
 from squall.web.frame.edits import answer

@@ -23,7 +23,6 @@ from squall.job.trouble.search import ANSWER_WORDS, SKIES, STORY_WORDS, evidence
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
-from squall.store.database import connect
 from squall.store.faults import (
     Began,
     Search,
@@ -37,6 +36,7 @@ from squall.store.faults import (
     remove_seen,
     searches_of,
 )
+from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page

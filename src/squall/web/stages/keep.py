@@ -37,7 +37,7 @@ from squall.job.told.prove import KIND, Taken, expected_now, now_from, taken_of
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.store.log import add_visit, latest_visits
 from squall.store.proofs import birth_of

@@ -23,7 +23,7 @@ from squall.job.told.lift import ends_of
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment, assess_option
 from squall.job.worked.trials import NOW
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import Stored, change_job, one_job
 from squall.store.shelf import counts_in_van, setting
 from squall.web.frame.background import Background, Task

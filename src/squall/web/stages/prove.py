@@ -18,7 +18,7 @@ from squall.job.document.job import ReadingValue, Visit
 from squall.job.edit.changes import now_stamp
 from squall.job.told.prove import KIND, expected_now, light_by, now_from, point_figure, taken_of
 from squall.job.worked.assess import Assessment, assess
-from squall.store.database import connect
+from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.store.log import add_visit, latest_visits
 from squall.web.frame.edits import form_of

@@ -25,7 +25,7 @@ from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.place import clock_of, where
 from squall.job.worked.years import YearsReport, digest_of, report_of, run_of
-from squall.store.database import connect, transaction
+from squall.store.folder.database import connect
 from squall.store.jobs import Stored, change_job, one_job
 from squall.store.years import KeptWeather, keep_run, keep_weather, kept_run, kept_weather
 from squall.web.frame.background import Background, Part, Task
@@ -277,10 +277,14 @@ def take_weather(
         def change(job: Job) -> tuple[Job, Spoken]:
             return set_file_sky(job, year, name)
 
-        assess(change(stored.job)[0])  # refused before anything is kept
-        with transaction(conn):
-            keep_weather(conn, job_id, name, year)
-        stored = change_job(conn, job_id, change, prefs_of(request).who, check=assess)
+        stored = change_job(
+            conn,
+            job_id,
+            change,
+            prefs_of(request).who,
+            check=assess,
+            beside=lambda: [keep_weather(conn, job_id, name, year)],
+        )
     except SquallError as error:
         return answer(request, conn, stored, stage, Notices(banner=str(error), banner_kind="bad"), refusal_of(error))
     said = say(

@@ -9,8 +9,8 @@ from importlib.resources import files
 from pathlib import Path
 
 from squall.core.errors import BadFile, Busy, CantWrite, SquallError
-from squall.store.copies import backup, backup_name
-from squall.store.picture_files import FOLDER, lay_out
+from squall.store.folder.copies import backup, backup_name
+from squall.store.folder.picture_files import FOLDER, lay_out
 from squall.words import later
 
 FILE_NAME = "squall.sqlite3"

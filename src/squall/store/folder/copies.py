@@ -14,7 +14,7 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 
 from squall.core.errors import BadFile
-from squall.store.picture_files import FOLDER, carry_in, sweep, wrong_with_pictures
+from squall.store.folder.picture_files import FOLDER, carry_in, sweep, wrong_with_pictures
 from squall.words import later
 
 # Daily copies that are kept.

@@ -88,39 +88,47 @@ def get(folder: Path, name: str) -> bytes | None:
 
 
 def names_in(conn: sqlite3.Connection) -> set[str]:
-    """The pictures that a database names; none where it is older than such files."""
+    """The pictures that a database names, also of photos that undo would bring back; none where it is older than such files."""
     have = {row[1] for row in conn.execute("PRAGMA table_info(photo)")}
-    return {
+    named = {
         row[0]
         for _, column in _COLUMNS
         if column in have
         for row in conn.execute(f"SELECT {column} FROM photo WHERE {column} IS NOT NULL")
     }
+    if named or "picture_file" in have:
+        for row in conn.execute("""SELECT change FROM revision WHERE change LIKE '%"photos"%'"""):
+            named |= set(_NAME.findall(row[0]))
+    return named
 
 
 def lay_out(conn: sqlite3.Connection, folder: Path) -> int:
     """Pictures that a database carries inside become files beside it; how many did. [-]"""
     moved = 0
-    for data_column, name_column in _COLUMNS:
+    for data_column, name_column in _COLUMNS:  # as a database of before has them
         waiting = [row[0] for row in conn.execute(f"SELECT id FROM photo WHERE {data_column} IS NOT NULL")]
         for row_id in waiting:
             data = conn.execute(f"SELECT {data_column} FROM photo WHERE id = ?", (row_id,)).fetchone()[0]
             change = f"UPDATE photo SET {name_column} = ?, {data_column} = NULL WHERE id = ?"
             conn.execute(change, (put(folder, bytes(data)), row_id))
             moved += 1
+    for (name,) in conn.execute("SELECT name FROM carried").fetchall():
+        put(folder, bytes(conn.execute("SELECT data FROM carried WHERE name = ?", (name,)).fetchone()[0]))
+        conn.execute("DELETE FROM carried WHERE name = ?", (name,))
+        moved += 1
     return moved
 
 
 def carry_in(conn: sqlite3.Connection, folder: Path) -> None:
     """The pictures that a copy names go into the copy itself; one whose file is gone stays named and missing."""
-    if not names_in(conn):
+    named = names_in(conn)
+    if not named:
         return
-    for data_column, name_column in _COLUMNS:
-        rows = conn.execute(f"SELECT id, {name_column} FROM photo WHERE {name_column} IS NOT NULL").fetchall()
-        for row_id, name in rows:
-            data = get(folder, name)
-            if data is not None:
-                conn.execute(f"UPDATE photo SET {data_column} = ? WHERE id = ?", (data, row_id))
+    conn.execute("CREATE TABLE IF NOT EXISTS carried (name TEXT PRIMARY KEY, data BLOB NOT NULL) STRICT")
+    for name in sorted(named):
+        data = get(folder, name)
+        if data is not None:
+            conn.execute("INSERT OR REPLACE INTO carried (name, data) VALUES (?, ?)", (name, data))
     conn.commit()
 
 
