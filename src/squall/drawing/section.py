@@ -6,8 +6,6 @@ tenth. Every part is a link that opens its own panel. Colours and lines come fro
 ``static/drawing.css``; shape and hatching carry the meaning without colour.
 """
 
-import threading
-from collections import OrderedDict
 from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
@@ -29,14 +27,14 @@ from squall.drawing.labels import Room
 from squall.drawing.line import grade_line, hose, other_places, outlet_part, outlet_shape
 from squall.drawing.sheet import Frame, Geometry, Sheet, Size, Sketch, frame_for
 from squall.job.document.job import Job
+from squall.job.document.remembered import Remembered
 from squall.job.worked.assess import Assessment
 from squall.words import say, voice
 
 STATIC = Path(__file__).parent / "static"
-# Sections that were drawn last; each keeps hold of what it was drawn from, so that no other can stand under its key.
-MOST_DRAWN = 128
-_DRAWN: OrderedDict[tuple[object, ...], tuple[Assessment, Markup]] = OrderedDict()
-_LOCK = threading.Lock()
+# Sections and thumbnails that were drawn last.
+_DRAWN: Remembered[Markup] = Remembered(128)
+_THUMBNAILS: Remembered[Markup] = Remembered(128)
 
 
 def draw(
@@ -73,18 +71,10 @@ def draw(
     Markup
         An ``svg`` element.
     """
-    key = (id(a), job_id, name, stage, size, page, voice())
-    with _LOCK:
-        known = None if suspects else _DRAWN.get(key)
-    if known is not None:
-        return known[1]
-    made = _drawn(job_id, name, a, stage, size, page, suspects or {})
-    if not suspects:
-        with _LOCK:
-            _DRAWN[key] = (a, made)
-            while len(_DRAWN) > MOST_DRAWN:
-                _DRAWN.popitem(last=False)
-    return made
+    if suspects:
+        return _drawn(job_id, name, a, stage, size, page, suspects)
+    also = (job_id, name, stage, size, page, voice())
+    return _DRAWN.get(a, also, lambda: _drawn(job_id, name, a, stage, size, page, {}))
 
 
 def _drawn(
@@ -105,6 +95,10 @@ def _drawn(
 
 def draw_thumbnail(job_id: int, job: Job) -> Markup:
     """The long-section in small: no words, no links, nothing that has to be worked out."""
+    return _THUMBNAILS.get(job, (job_id,), lambda: _thumbnail(job_id, job))
+
+
+def _thumbnail(job_id: int, job: Job) -> Markup:
     a = Sketch(job)
     frame = frame_for(a, "thumb", "narrow")
     sheet = Sheet(job_id, "thumb", f"t{job_id}", Room(frame.width, frame.height))

@@ -10,6 +10,7 @@ import sqlite3
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from functools import lru_cache
 from typing import Any
 
 from squall.catalogue import Catalogue, catalogue
@@ -78,8 +79,14 @@ def now_text() -> str:
     return datetime.now(UTC).isoformat(timespec="seconds")
 
 
+@lru_cache(maxsize=128)
+def _job_of(document: str) -> Job:
+    """A document as it is worked with; it never changes, so the same text is read once."""
+    return Job.model_validate_json(document)
+
+
 def _stored(row: sqlite3.Row) -> Stored:
-    job = Job.model_validate_json(row["document"])
+    job = _job_of(row["document"])
     return Stored(row["id"], row["revision"], row["changed_at"], job, row["visits"])
 
 
@@ -277,16 +284,19 @@ def edit_field(
     NotFound, BadQuantity, OutOfRange
         A sentence; nothing was changed.
     """
+    # Worked out before the lock is taken; inside it again only if somebody came between.
+    seen = one_job(conn, job_id).job
+    changed = edit(seen, typed.path, typed.text, catalogue, system)
     if check is not None:
-        # Worked out before the lock is taken; inside it is only looked up, unless somebody came between.
-        check(edit(one_job(conn, job_id).job, typed.path, typed.text, catalogue, system))
+        check(changed)
     with transaction(conn):
         stored = one_job(conn, job_id)
-        changed = edit(stored.job, typed.path, typed.text, catalogue, system)
+        if stored.job is not seen:
+            changed = edit(stored.job, typed.path, typed.text, catalogue, system)
+            if check is not None:
+                check(changed)
         if typed.on_revision != stored.revision:
             _refuse_stale(conn, stored, changed, typed, who)
-        if check is not None:
-            check(changed)
         words = typed.text.strip()[:60] or later("nothing")
         what = later("{label} set to {strip}", label=typed.label or typed.path, strip=words)
         _advance(conn, stored, changed, who, what, marks=Marks(typed.path))
@@ -333,13 +343,16 @@ def change_job(
     Stored
         The job after it.
     """
+    # As for a field: worked out before the lock is taken.
+    seen = one_job(conn, job_id).job
+    job, what = change(seen)
     if check is not None:
-        # As for a field: worked out before the lock is taken, inside it is only looked up.
-        check(change(one_job(conn, job_id).job)[0])
+        check(job)
     with transaction(conn):
         stored = one_job(conn, job_id)
-        job, what = change(stored.job)
-        if check is not None:
-            check(job)
+        if stored.job is not seen:
+            job, what = change(stored.job)
+            if check is not None:
+                check(job)
         _advance(conn, stored, job, who, what, beside())
     return one_job(conn, job_id)

@@ -127,9 +127,23 @@ _MINUS_NOTHING = re.compile(r"-0(\.0*)?%?")
 _FILLER = _Filler()
 
 
+@lru_cache(maxsize=4096)
+def pieces_of(text: str) -> tuple[tuple[str, str | None, str], ...] | None:
+    """A text cut at its values: what stands before each, its name, its kind; None where a value isn't a plain name."""
+    cut = tuple((before, name, spec or "") for before, name, spec, turned in _FILLER.parse(text) if not turned)
+    plain = all(name is None or (name.isidentifier() and "{" not in spec) for _, name, spec in cut)
+    return cut if plain and len(cut) == len(list(_FILLER.parse(text))) else None
+
+
 def fill(text: str, values: dict[str, Any]) -> str:
     """A translated text with its values in place."""
-    return _FILLER.vformat(text, (), values) if "{" in text or "}" in text else text
+    if "{" not in text and "}" not in text:
+        return text
+    pieces = pieces_of(text)
+    if pieces is None:
+        return _FILLER.vformat(text, (), values)
+    put = _FILLER.format_field
+    return "".join(before if name is None else before + put(values[name], spec) for before, name, spec in pieces)
 
 
 class Message(Told):

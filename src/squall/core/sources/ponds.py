@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import lru_cache
 
 from squall.core.errors import OutOfRange, require
 from squall.core.reason import Reason
@@ -102,7 +103,8 @@ class Account:
         return self.rain_m_d[month] - self.evaporation_m_d[month] - self.seepage_m_d
 
 
-def depths_through(pond: Pond, account: Account, start: date, start_depth_m: float, days: int) -> list[float]:
+@lru_cache(maxsize=128)
+def depths_through(pond: Pond, account: Account, start: date, start_depth_m: float, days: int) -> tuple[float, ...]:
     """Depth at the end of each day.
 
     Parameters
@@ -120,7 +122,7 @@ def depths_through(pond: Pond, account: Account, start: date, start_depth_m: flo
 
     Returns
     -------
-    list[float]
+    tuple[float, ...]
         `days` + 1 depths, the first one given; what would run over is gone, and nothing is drawn
         from an empty pond. [m]
     """
@@ -135,7 +137,7 @@ def depths_through(pond: Pond, account: Account, start: date, start_depth_m: flo
         volume = min(max(volume + change, 0.0), pond.full_m3)
         depths.append(pond.depth_m(volume))
         day += timedelta(days=1)
-    return depths
+    return tuple(depths)
 
 
 def inflow_from_readings(

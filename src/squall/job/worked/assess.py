@@ -15,6 +15,7 @@ from squall.core.sky.typical_days import Light
 from squall.core.years.use import Use
 from squall.job.document.fitting import FitDoc, QuoteDoc
 from squall.job.document.job import Job
+from squall.job.document.remembered import Remembered
 from squall.job.document.unsaid import unsaid_of
 from squall.job.worked.kit import KitAssessment, Worked, assess_option
 from squall.job.worked.needs import Part, parts_of_need, wanted_of
@@ -139,11 +140,15 @@ def physics_key(job: Job) -> str:
     Two jobs of one key have one answer; typing the place's name or adding a visit changes nothing
     that has been worked out.
     """
-    return job.model_copy(update=NO_WORDS).model_dump_json()
+    return _KEYS.get(job, (), lambda: job.model_copy(update=NO_WORDS).model_dump_json())
 
 
 # What a job is called, what was logged of it, how it is fitted and quoted: no result hangs on these.
 NO_WORDS: dict[str, object] = {"name": "", "place": "", "notes": "", "visits": [], "fit": FitDoc(), "quote": QuoteDoc()}
+
+
+# Their keys are asked for many times a page.
+_KEYS: Remembered[str] = Remembered(2 * KEPT)
 
 
 @lru_cache(maxsize=KEPT)

@@ -42,7 +42,7 @@ class Kept:
     problem: str = ""
 
     @property
-    def depths_m(self) -> list[float]:
+    def depths_m(self) -> tuple[float, ...]:
         """At the end of each day of the year to come. [m]"""
         return depths_through(self.pond, self.account, self.start, self.depth_m, SHOWN_DAYS)
 

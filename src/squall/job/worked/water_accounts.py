@@ -20,7 +20,7 @@ class PondView:
     depth_m: float
     inflow_off_m3_d: float
     outlook: Outlook
-    depths_m: list[float]
+    depths_m: tuple[float, ...]
     problem: str = ""
 
 

@@ -13,7 +13,7 @@ from typing import Annotated, Any, cast
 from fastapi import Request, Response
 from fastapi.responses import HTMLResponse
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
-from markupsafe import Markup
+from markupsafe import Markup, escape
 from pydantic import Field
 
 from squall import words
@@ -191,12 +191,12 @@ def speaker() -> Mapping[str, Any]:
         if value is None:
             return Markup('<span class="none">not promised</span>')
         if kind == "money":
-            return Markup("<b>{}</b>").format(number_text(value))
+            return Markup(f"<b>{escape(number_text(value))}</b>")
         if kind == "days":
-            return Markup('<b>{}</b> <span class="unit">d</span>').format(number_text(value))
+            return Markup(f'<b>{escape(number_text(value))}</b> <span class="unit">d</span>')
         number, sign = shown(value, kind)
         gap = "" if sign in ("°", "") else "\u00a0"
-        return Markup('<b>{}</b>{}<span class="unit">{}</span>').format(number, gap, sign)
+        return Markup(f'<b>{escape(number)}</b>{gap}<span class="unit">{escape(sign)}</span>')
 
     def say(value: float | Spoken | None, kind: str) -> str:
         if value is None:

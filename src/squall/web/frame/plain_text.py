@@ -11,9 +11,9 @@ from collections.abc import Iterator
 from typing import Any
 
 from jinja2 import Environment, nodes
-from markupsafe import Markup
+from markupsafe import Markup, escape
 
-from squall.words.message import translated
+from squall.words.message import pieces_of, translated
 
 # Attributes that a person sees or hears.
 READ_ATTRIBUTES = ("title", "aria-label", "placeholder", "alt")
@@ -35,10 +35,17 @@ SAY, SHOW = "_t", "_w"
 
 def say_text(text: str, **values: Any) -> Markup:
     """A message of a template with its values in place, each escaped unless it is markup."""
-    said = Markup(translated(text))
+    said = translated(text)
     if not values and "{" not in said:
-        return said
-    return said.format(**{name: "" if value is None else value for name, value in values.items()})
+        return Markup(said)
+    pieces = pieces_of(said)
+    if pieces is None or any(kind for _, _, kind in pieces):
+        return Markup(said).format(**{name: "" if value is None else value for name, value in values.items()})
+    return Markup("".join(before if name is None else before + _seen(values[name]) for before, name, _ in pieces))
+
+
+def _seen(value: Any) -> str:
+    return "" if value is None else escape(value)
 
 
 def show_word(text: str) -> str:
