@@ -181,7 +181,12 @@ def _run_several(settings: Settings, workers: int, how: dict[str, Any]) -> None:
         threading.Thread(target=look_after, args=(settings.database,), daemon=True).start()
         # A process that is only busy is not hung: one is given up after a minute without a word, not after five seconds.
         uvicorn.run(
-            "squall.web.workers:application", factory=True, workers=workers, timeout_worker_healthcheck=60, **how
+            "squall.web.workers:application",
+            factory=True,
+            workers=workers,
+            loop="squall.web.workers:event_loop",
+            timeout_worker_healthcheck=60,
+            **how,
         )
     finally:
         desk.shutdown()

@@ -114,9 +114,9 @@ def test_a_first_day_belongs_to_its_kit_and_comes_back_with_a_removed_job(client
     client.change("/jobs/1/do/choose-option", {"stage": "commission", "item": "o2"})
     client.change("/jobs/1/delete")
     client.change("/restore")
-    assert rows_of(client.get("/jobs/6/commission"))["panels"] == "good"
+    assert rows_of(client.get("/jobs/1/commission"))["panels"] == "good"
     conn = connect(client.app.state.settings.database)
     try:
-        assert [row.evidence.answer for row in shown_of(conn, 6, "o2")] == ["clear"]
+        assert [row.evidence.answer for row in shown_of(conn, 1, "o2")] == ["clear"]
     finally:
         conn.close()

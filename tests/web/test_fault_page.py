@@ -126,7 +126,7 @@ def test_a_search_belongs_to_its_kit_its_job_and_comes_back_with_it(client) -> N
     assert running(client) == number
     client.change("/jobs/1/delete")
     client.change("/restore")
-    assert "it stands still" in client.get("/jobs/6/fault").text
+    assert "it stands still" in client.get("/jobs/1/fault").text
 
 
 def test_what_the_kit_can_no_longer_have_shown_is_left_out(client) -> None:

@@ -27,7 +27,7 @@ def test_ticks_belong_to_the_kit_and_come_back_with_a_removed_job(client) -> Non
     assert "1 of 10 done" in client.get("/jobs/1/fit").text
     client.change("/jobs/1/delete")
     client.change("/restore")
-    assert "1 of 10 done" in client.get("/jobs/6/fit").text
+    assert "1 of 10 done" in client.get("/jobs/1/fit").text
 
 
 def test_rolls_and_rope_are_typed_and_nonsense_is_told(client) -> None:

@@ -19,6 +19,7 @@ from squall.store.folder.database import connect, prepare
 from squall.store.sessions import fresh_key, kept_key
 from squall.web.frame.background import Task
 from squall.web.frame.desk import DeskBackground, open_desk
+from squall.web.workers import OneByOne
 
 
 def count_up(task: Task, to: int, pause_s: float = 0.0) -> None:
@@ -170,3 +171,27 @@ def test_two_processes_serve_one_yard_and_end_with_their_parent(served) -> None:
     os.kill(run.pid, signal.SIGKILL)
     run.wait(10)
     assert gone(address), "no process outlives the one that began it"
+
+
+def test_a_process_takes_those_who_knock_one_by_one() -> None:
+    """All at once would go to whoever woke first, and stay there."""
+    with socket.socket() as listening:
+        listening.bind(("127.0.0.1", 0))
+        listening.listen(8)
+        door = OneByOne(fileno=os.dup(listening.fileno()))
+        door.setblocking(False)
+        knock = [socket.create_connection(listening.getsockname()) for _ in range(2)]
+        taken = []
+        for _ in range(2):
+            taken.append(door.accept()[0])
+            # The second waits still, for whoever wakes next.
+            with pytest.raises(BlockingIOError):
+                door.accept()
+        # Nobody is left; that is found at once, not a call later.
+        for _ in range(2):
+            with pytest.raises(BlockingIOError):
+                door.accept()
+        late = socket.create_connection(listening.getsockname())
+        taken.append(door.accept()[0])
+        for one in (*knock, *taken, late, door):
+            one.close()

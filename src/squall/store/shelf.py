@@ -6,9 +6,7 @@ Every change is one transaction that also keeps what stood before it: a whole pr
 import json
 import sqlite3
 from collections.abc import Iterable, Mapping
-from contextlib import closing
 from datetime import UTC, datetime
-from pathlib import Path
 from typing import Any
 
 from squall.catalogue import Catalogue
@@ -17,7 +15,7 @@ from squall.catalogue.reader import shipped
 from squall.catalogue.shelf import ShelfPart, Written
 from squall.core.errors import NotFound
 from squall.core.reason import Spoken
-from squall.store.folder.database import connect, transaction
+from squall.store.folder.database import transaction
 from squall.words import later
 from squall.words.keeping import kept, revived
 
@@ -207,12 +205,6 @@ def all_parts(conn: sqlite3.Connection) -> Catalogue:
     if state == "0":
         return shipped()
     return _kept(path, state, conn)
-
-
-def parts_now(path: Path) -> Catalogue:
-    """As :func:`all_parts`, of the database at a path."""
-    with closing(connect(path)) as conn:
-        return all_parts(conn)
 
 
 class _Kept:

@@ -16,18 +16,17 @@ from squall.catalogue.held import hold
 from squall.core.errors import BadFile
 from squall.store import sessions
 from squall.store.folder.database import connect
-from squall.store.shelf import parts_now
+from squall.store.shelf import all_parts
 from squall.web.frame.codes import code_of
 from squall.web.frame.edits import Db
 from squall.web.frame.pages import of_port, page, voice_of
 from squall.web.passphrases import NOBODY, fits, read_hash
-from squall.web.settings import Settings
+from squall.web.settings import SAFE, Settings
 from squall.words import say, speak_as
 
 COOKIE = "squall_session"
 # The key of this run, as a form without scripts brings it along: never in an address.
 KEY_COOKIE = "squall_key"
-SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 POLICY = (
     "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; "
     "frame-ancestors 'none'; form-action 'self'"
@@ -90,7 +89,7 @@ class Guard:
         request = Request(scope)
         speak_as(voice_of(request))
         if not request.url.path.startswith("/static/"):
-            hold(parts_now(self.settings.database))
+            hold(all_parts(scope["app"].state.held))
         refusal = self._refusal(request)
 
         async def send_safely(message: Message) -> None:

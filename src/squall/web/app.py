@@ -43,6 +43,7 @@ from squall.web.lists import (
 )
 from squall.web.papers import field_file, log_file, photos, sheets
 from squall.web.settings import Settings
+from squall.web.turns import Turns
 from squall.words import say
 
 log = logging.getLogger("squall")
@@ -94,6 +95,7 @@ def create_app(settings: Settings) -> FastAPI:
     for router in routers:
         app.router.routes.extend(router.routes)
     app.add_middleware(GZipMiddleware, minimum_size=500, compresslevel=4)
+    app.add_middleware(Turns, several=settings.several)
     app.add_middleware(Limits)
     app.add_middleware(Guard, settings=settings)
     app.add_exception_handler(SquallError, squall_error)

@@ -8,6 +8,7 @@ from starlette.responses import JSONResponse, PlainTextResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from squall.formats import pictures, weather
+from squall.web.settings import SAFE
 from squall.words import say
 
 # What the body of a request may hold: a typed field, a sum's figures, a file and what stands about it. [bytes]
@@ -37,7 +38,7 @@ class Limits:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Pass a request on with its body, or say what is too much or too slow of it."""
-        if scope["type"] != "http" or scope["method"] in ("GET", "HEAD", "OPTIONS"):
+        if scope["type"] != "http" or scope["method"] in SAFE:
             await self.app(scope, receive, send)
             return
         request = Request(scope)

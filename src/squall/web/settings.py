@@ -7,6 +7,9 @@ from pathlib import Path
 
 from squall.store.folder.database import FILE_NAME
 
+# Methods of a request that changes nothing.
+SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
+
 
 @dataclass(frozen=True)
 class Settings:
@@ -28,6 +31,8 @@ class Settings:
         Where others reach it, as they type it.
     fingerprint : str
         Of the certificate; empty without one.
+    several : bool
+        Whether this is one process among several that answer.
     """
 
     data: Path
@@ -37,6 +42,7 @@ class Settings:
     sealed: bool = False
     addresses: tuple[str, ...] = ()
     fingerprint: str = ""
+    several: bool = False
     key: str = field(default_factory=lambda: secrets.token_urlsafe(24))
 
     @property

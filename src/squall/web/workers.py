@@ -1,8 +1,10 @@
 """Several processes on one data folder: what each of them is told, and how it begins."""
 
+import asyncio
 import gc
 import json
 import os
+import socket
 from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
@@ -31,6 +33,38 @@ def told(settings: Settings, desk: Any) -> None:
     os.environ[TOLD] = json.dumps(kept)
 
 
+class OneByOne(socket.socket):
+    """A socket that gives one who knocks at a time: the others go to whoever is idle."""
+
+    _given = False
+
+    def accept(self) -> tuple[socket.socket, Any]:
+        """As a socket's, but every second call finds nobody."""
+        self._given = not self._given
+        if not self._given:
+            raise BlockingIOError
+        try:
+            return super().accept()
+        except OSError:
+            self._given = False
+            raise
+
+
+class _Loop(asyncio.SelectorEventLoop):
+    """An event loop whose server takes connections one by one."""
+
+    async def create_server(self, *args: Any, sock: socket.socket | None = None, **more: Any) -> asyncio.Server:
+        """As any loop's."""
+        if sock is not None:
+            sock = OneByOne(fileno=os.dup(sock.fileno()))
+        return await super().create_server(*args, sock=sock, **more)
+
+
+def event_loop() -> asyncio.AbstractEventLoop:
+    """The loop of one process among several."""
+    return asyncio.new_event_loop() if os.name == "nt" else _Loop()
+
+
 def application() -> FastAPI:
     """The application of one process among several."""
     end_with_parent()
@@ -38,7 +72,8 @@ def application() -> FastAPI:
     kept = json.loads(os.environ[TOLD])
     desk = kept.pop("desk")
     settings = Settings(
-        **{**kept, "data": Path(kept["data"]), "hosts": tuple(kept["hosts"]), "addresses": tuple(kept["addresses"])}
+        **{**kept, "data": Path(kept["data"]), "hosts": tuple(kept["hosts"]), "addresses": tuple(kept["addresses"])},
+        several=True,
     )
     with closing(connect(settings.database)) as conn:
         settings = replace(settings, key=kept_key(conn))

@@ -13,7 +13,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 from gettext import NullTranslations
 from pathlib import Path
 from string import Formatter
@@ -67,8 +67,12 @@ def speaking(new: Voice) -> Iterator[None]:
 
 def languages() -> list[str]:
     """Codes of the languages there are catalogues for, English first."""
-    found = sorted(path.parent.parent.name for path in CATALOGUES.glob(f"*/LC_MESSAGES/{DOMAIN}.mo"))
-    return ["en", *found, *ADDED]
+    return ["en", *_on_disk(), *ADDED]
+
+
+@cache
+def _on_disk() -> list[str]:
+    return sorted(path.parent.parent.name for path in CATALOGUES.glob(f"*/LC_MESSAGES/{DOMAIN}.mo"))
 
 
 @lru_cache(maxsize=16)

@@ -7,8 +7,11 @@ from pydantic import ValidationError
 
 from squall.core.errors import BadQuantity, NotFound
 from squall.job.document.job import Job
+from squall.job.document.remembered import Remembered
 from squall.words import later
 from squall.words.units import in_own_units
+
+_PLAIN: Remembered[Any] = Remembered(64)
 
 
 def value_at(job: Job, path: str) -> Any:
@@ -23,8 +26,8 @@ def value_at(job: Job, path: str) -> Any:
 
 
 def plain_of(job: Job) -> Any:
-    """The job as plain data."""
-    return json.loads(job.model_dump_json())
+    """The job as plain data, to be read only: it is asked for some times a page, and made once."""
+    return _PLAIN.get(job, (), lambda: json.loads(job.model_dump_json()))
 
 
 def value_in(data: Any, path: str) -> Any:

@@ -11,7 +11,7 @@ from squall.core.years.nodes import means_of
 from squall.core.years.outlook import outlook_of
 from squall.core.years.typical import sum_of_year
 from squall.job.document.job import Job
-from squall.job.worked.assess import Assessment, assess_key, physics_key
+from squall.job.worked.assess import KEPT, Assessment, assess_key, physics_key
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.place import climate_of, light_doubt
 
@@ -74,7 +74,7 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
     return Doubt(month, chosen.need_l[month], found, worst.short_in_a_hundred, chosen.use.allowed)
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=KEPT)
 def _remembered(key: str, held: Catalogue) -> Doubt | None:
     a = assess_key(key, held)
     if a.chosen is None or a.chosen.refusal is not None:

@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from jinja2 import Environment, nodes
+from jinja2.compiler import CodeGenerator, Frame
 from markupsafe import Markup, escape
 
 from squall.words.message import pieces_of, translated
@@ -31,6 +32,7 @@ _WORD = re.compile(r"[^\W\d_]{2,}")
 _RAW = re.compile(r"<(?:script|style)\b.*?</(?:script|style)>", re.S)
 _NAME = re.compile(r"[A-Za-z_]\w*")
 SAY, SHOW = "_t", "_w"
+_SPECIAL = re.compile("[&<>'\"]").search
 
 
 def say_text(text: str, **values: Any) -> Markup:
@@ -41,11 +43,21 @@ def say_text(text: str, **values: Any) -> Markup:
     pieces = pieces_of(said)
     if pieces is None or any(kind for _, _, kind in pieces):
         return Markup(said).format(**{name: "" if value is None else value for name, value in values.items()})
-    return Markup("".join(before if name is None else before + _seen(values[name]) for before, name, _ in pieces))
+    # Joined, not added up: markup that is added to a text escapes it.
+    return Markup(
+        "".join(part for before, name, _ in pieces for part in (before, "" if name is None else _seen(values[name])))
+    )
 
 
 def _seen(value: Any) -> str:
-    return "" if value is None else escape(value)
+    return "" if value is None else escaped(value)
+
+
+def escaped(value: Any) -> str:
+    """A value as it may stand in HTML; what holds nothing to escape is given back as it is, as nearly all of a page does."""
+    if type(value) is str:
+        return value if _SPECIAL(value) is None else escape(value)
+    return value if type(value) is Markup else escape(value)
 
 
 def show_word(text: str) -> str:
@@ -53,8 +65,21 @@ def show_word(text: str) -> str:
     return translated(text)
 
 
+class _Shorter(CodeGenerator):
+    """Templates that escape by :func:`escaped`: a page shows two thousand values."""
+
+    def _output_child_pre(self, node: nodes.Expr, frame: Frame, finalize: Any) -> None:
+        if finalize.src is None and frame.eval_ctx.autoescape and not frame.eval_ctx.volatile:
+            self.write("environment.escaped(")
+        else:
+            super()._output_child_pre(node, frame, finalize)
+
+
 class PlainTextEnvironment(Environment):
     """Jinja, with every text of a template a message."""
+
+    code_generator_class = _Shorter
+    escaped = staticmethod(escaped)
 
     def __init__(self, **options: Any) -> None:
         super().__init__(**options)
