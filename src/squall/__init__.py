@@ -1,3 +1,3 @@
 """Squall: from water to test sheet for small DC pumps."""
 
-__version__ = "0.15.0"
+__version__ = "0.16.0"
