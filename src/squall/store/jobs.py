@@ -79,6 +79,12 @@ def now_text() -> str:
     return datetime.now(UTC).isoformat(timespec="seconds")
 
 
+def person_of(who: str) -> str:
+    """The name of whoever did something, where they have one; else empty: a tab is nobody's name."""
+    name, comma, _ = who.rpartition(", ")
+    return name if comma else ""
+
+
 @lru_cache(maxsize=128)
 def _job_of(document: str) -> Job:
     """A document as it is worked with; it never changes, so the same text is read once."""

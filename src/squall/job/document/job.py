@@ -118,6 +118,9 @@ class Visit(Doc):
     note: Annotated[str, Tidy, StringConstraints(max_length=400)] = ""
     # What the pump's hour meter showed, if it has one.
     meter: Typed | None = None
+    # When the entry was put right last, and by whom if they have a name; empty if it stands as it was kept.
+    put_right_at: Annotated[str, StringConstraints(max_length=20)] = ""
+    put_right_by: Name = ""
 
 
 class Job(Doc):

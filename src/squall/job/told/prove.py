@@ -18,6 +18,7 @@ from squall.core.prove.expect import (
     unknown_light,
 )
 from squall.core.reason import Reason, Spoken
+from squall.job.document.base import Typed, own
 from squall.job.document.fields import with_unit
 from squall.job.document.job import ReadingValue, Visit, quantity
 from squall.job.worked.assess import Assessment
@@ -199,7 +200,29 @@ def taken_of(a: Assessment, chosen: KitAssessment, form: Mapping[str, str], unit
 
 
 def _value(expected: Expected, given: str, units: System) -> ReadingValue:
-    kind = KIND[expected.point]
+    measured = _measured(expected.point, given, units)
+    return ReadingValue(
+        point=expected.point, measured=measured, expected=expected.value, low=expected.low, high=expected.high,
+        verdict=judge(expected, measured.si),
+    )  # fmt: skip
+
+
+def put_right(value: ReadingValue, given: str, units: System) -> ReadingValue:
+    """A reading typed anew, judged by what it should have been in the light of then; as it is where its text is the same.
+
+    Raises
+    ------
+    BadQuantity
+        For what is no such reading.
+    """
+    if given.strip() in (value.measured.typed, own(value.measured, KIND[value.point])):
+        return value
+    expected = Expected(value.point, value.expected, value.low, value.high)
+    return _value(expected, given, units)
+
+
+def _measured(point: Point, given: str, units: System) -> Typed:
+    kind = KIND[point]
     value = parse(given, kind, units)
     if value < 0.0:
         raise BadQuantity(
@@ -211,15 +234,6 @@ def _value(expected: Expected, given: str, units: System) -> ReadingValue:
     most = 1000.0 if kind != "flow" else 0.1
     if value > most:
         raise BadQuantity(
-            later(
-                "{given:quoted} is far more than any small pump's {POINTS}.", given=given, POINTS=POINTS[expected.point]
-            )
+            later("{given:quoted} is far more than any small pump's {POINTS}.", given=given, POINTS=POINTS[point])
         )
-    return ReadingValue(
-        point=expected.point,
-        measured=quantity(with_unit(given, kind, units), value),
-        expected=expected.value,
-        low=expected.low,
-        high=expected.high,
-        verdict=judge(expected, value),
-    )
+    return quantity(with_unit(given, kind, units), value)

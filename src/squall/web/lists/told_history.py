@@ -6,18 +6,12 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request, Response
 
 from squall.store.history import history
-from squall.store.jobs import one_job
+from squall.store.jobs import one_job, person_of
 from squall.web.frame.pages import RowId, database, page
 
 router = APIRouter()
 # States that are told, the newest. [-]
 MOST = 500
-
-
-def person_of(who: str) -> str:
-    """The name of whoever did something, where they have one; else empty: a tab is nobody's name."""
-    name, comma, _ = who.rpartition(", ")
-    return name if comma else ""
 
 
 @router.get("/jobs/{job_id}/history")
