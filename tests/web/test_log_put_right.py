@@ -6,6 +6,9 @@ import pytest
 from bs4 import BeautifulSoup
 from bs4.element import Tag
 
+from squall.job.document.job import Visit
+from squall.job.kept.log import put_visit_right
+
 READ = {"light": "700 W/m2", "outlet-flow": "1.05 gpm", "pump-volts": "13 V"}
 
 
@@ -131,6 +134,16 @@ def test_the_light_and_what_others_were_judged_by_stay(client) -> None:
     assert "short-amps" not in sent
     answer = client.change(to, {**sent, "short-amps": "9 A", "note": "amps stay"})
     assert "3.1 A" in plain(entry(answer, "amps stay").text)
+
+
+def test_what_a_newer_squall_calls_done_stays() -> None:
+    visit = Visit(
+        id="v1", at="2026-05-04T12:00Z", option="kit", irradiance_w_m2=700.0, air_c=20.0, told_by="light", values=[],
+        done=["pump-cleaned", "moon-polished"],
+    )  # fmt: skip
+    made, problems = put_visit_right(visit, {"note": "so", "done-panels-cleaned": "yes"}, "metric")
+    assert problems == {}
+    assert made.done == ["panels-cleaned", "moon-polished"]
 
 
 def test_the_log_is_looked_through(client) -> None:

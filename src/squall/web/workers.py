@@ -61,8 +61,8 @@ class _Loop(asyncio.SelectorEventLoop):
 
 
 def event_loop() -> asyncio.AbstractEventLoop:
-    """The loop of one process among several."""
-    return asyncio.new_event_loop() if os.name == "nt" else _Loop()
+    """The loop of one process among several; on Windows one that shares a socket with others as it is."""
+    return asyncio.SelectorEventLoop() if os.name == "nt" else _Loop()
 
 
 def application() -> FastAPI:

@@ -88,8 +88,10 @@ def put_visit_right(visit: Visit, form: Mapping[str, str], units: System) -> tup
             except SquallError as error:
                 problems[value.point] = str(error)
     note = form.get("note", "").strip()[:400]
+    # What a newer Squall calls something that was done stays as it is.
+    done = [*done_in(form), *(code for code in visit.done if code not in DONE)]
     made = visit.model_copy(
-        update={"at": at, "meter": meter, "values": values, "done": done_in(form), "note": " ".join(note.split())}
+        update={"at": at, "meter": meter, "values": values, "done": done, "note": " ".join(note.split())}
     )
     if not problems and not (values or made.done or made.note or made.meter):
         problems["form"] = say("Nothing would be left of this visit; take it out instead.")
