@@ -119,6 +119,8 @@ class Sought:
             return False
         if self.uncounted and read.visit is not None:
             return False
+        if not self.words:
+            return True
         words = {str(code): str(said) for code, said in DONE_WORDS.items()}
         told = [
             read.doc.note,
@@ -130,7 +132,7 @@ class Sought:
 
     def of(self, reads: Sequence[Read]) -> list[Read]:
         """Those of a log."""
-        return [read for read in reads if self.finds(read)]
+        return list(reads) if self.all else [read for read in reads if self.finds(read)]
 
 
 def sought_in(asked: Mapping[str, str]) -> Sought:
