@@ -2,6 +2,8 @@
 PORT ?= 8017
 PY := .venv/bin/python
 STAMP := .venv/.squall-run
+# As the application has it (src/squall/__init__.py): the tests bring numpy before it.
+export OPENBLAS_NUM_THREADS := 1
 DEVSTAMP := .venv/.squall-dev
 
 .PHONY: demo test quick bench attack shots words shape setup lint clean

@@ -6,6 +6,8 @@ runs on a data folder of its own, against a process of its own; nothing is sent 
 
 import argparse
 import contextlib
+import gzip
+import http.client
 import io
 import json
 import random
@@ -22,6 +24,7 @@ import zipfile
 from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
+from urllib.parse import urlencode
 
 import httpx2
 
@@ -199,6 +202,39 @@ def _fields(value: object, stem: str = "") -> Iterator[str]:
         yield stem
 
 
+class Browser:
+    """One who looks and edits over one connection, as light as can be: it shares the cores with what it measures.
+
+    It edits the state that it last saw, as a page does; what is closed under its hand it asks for again.
+    """
+
+    def __init__(self, address: str, headers: dict[str, str]) -> None:
+        self.connection = http.client.HTTPConnection(address.split("://")[1], timeout=60.0)
+        self.headers, self.revision = {**headers, "hx-request": "true", "accept-encoding": "gzip"}, "1"
+
+    def ask(self, method: str, where: str, form: dict[str, str] | None = None) -> int:
+        """Ask and read to the end; the status."""
+        body = None if form is None else urlencode(form)
+        headers = (
+            self.headers if form is None else {**self.headers, "content-type": "application/x-www-form-urlencoded"}
+        )
+        for once_more in (True, False):
+            try:
+                self.connection.request(method, where, body, headers)
+                answer = self.connection.getresponse()
+                text = answer.read()
+                break
+            except (http.client.RemoteDisconnected, ConnectionResetError, BrokenPipeError):
+                self.connection.close()
+                if not once_more:
+                    raise
+        if answer.headers["content-encoding"] == "gzip":
+            text = gzip.decompress(text)
+        if seen := re.search(rb'name="revision" value="(\d+)"', text):
+            self.revision = seen[1].decode()
+        return answer.status
+
+
 def loaded(minutes: float, workers: int, clients: int = 50) -> list[str]:
     """Fifty at once, pages and edits: how long they wait, and whether any is turned away."""
     pages: list[float] = []
@@ -216,24 +252,24 @@ def loaded(minutes: float, workers: int, clients: int = 50) -> list[str]:
         assert len(own) >= clients, own
         ends = time.monotonic() + 60.0 * minutes
 
+        key = str(first.headers["x-squall-key"])
+
         def work(seed: int) -> None:
-            rng, client = random.Random(seed), client_of(address)
-            job = int(own[seed])
+            rng, job = random.Random(seed), int(own[seed])
+            browser = Browser(address, {"x-squall-key": key, "x-squall-tab": f"tab {seed}"})
+            browser.ask("GET", f"/jobs/{job}/survey")
             while time.monotonic() < ends:
+                time.sleep(rng.uniform(0.5, 2.0))
                 begun = time.monotonic()
                 if rng.random() < 0.3:
-                    seen = re.search(r'name="revision" value="(\d+)"', client.get(f"/jobs/{job}/survey").text)
-                    value, begun = f"{rng.uniform(3.0, 12.0):.2f} m", time.monotonic()
-                    sent = {"path": "lift", "value": value, "stage": "survey", "revision": seen[1] if seen else "1"}
-                    answer = client.post(f"/jobs/{job}/field", data=sent, headers={"x-squall-tab": f"tab {seed}"})
+                    sent = {"path": "lift", "value": f"{rng.uniform(3.0, 12.0):.2f} m", "stage": "survey"}
+                    status = browser.ask("POST", f"/jobs/{job}/field", {**sent, "revision": browser.revision})
                     edits.append(time.monotonic() - begun)
                 else:
-                    answer = client.get(
-                        rng.choice(("/", f"/jobs/{job}/survey", f"/jobs/{job}/power", f"/jobs/{job}/wire"))
-                    )
+                    where = rng.choice(("/", f"/jobs/{job}/survey", f"/jobs/{job}/power", f"/jobs/{job}/wire"))
+                    status = browser.ask("GET", where)
                     pages.append(time.monotonic() - begun)
-                answers[str(answer.status_code)] += 1
-                time.sleep(rng.uniform(0.5, 2.0))
+                answers[str(status)] += 1
 
         threads = [threading.Thread(target=work, args=(n,)) for n in range(clients)]
         for thread in threads:

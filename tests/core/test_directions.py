@@ -133,6 +133,7 @@ def test_next_sizes(parts, layout) -> None:
     assert next_size(conductor("mm2:6"), Rules(0.05, "metric")).size == "10"
     assert next_size(conductor("mm2:6"), Rules(0.05, "awg")).size == "8"
     assert next_size(conductor("mm2:95"), Rules(0.05, "metric")) is None
+    assert next_size(conductor("mm2:0.75"), Rules(0.05, "metric"), 2.5).size == "2.5"  # never one that burns too
 
 
 def test_fewer_panels_and_a_controller_on_offer(parts) -> None:

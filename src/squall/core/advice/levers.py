@@ -173,7 +173,7 @@ def offers(setup: Setup, goods: Goods) -> list[Offer]:
         found.append(Offer("controller", "controller", label, kit_to(held)))
     for number, other in enumerate(goods.other_pumps):
         found.append(Offer(f"pump-{number}", "pump", Reason("pump-named", title=other.pump.title), kit_to(other)))
-    thicker = next_size(setup.cabling.pump, goods.rules)
+    thicker = next_size(setup.cabling.pump, goods.rules, borne_mm2(setup, goods.rules))
     if thicker is not None:
         found.append(Offer("cable", "cable", Reason("cable-pump", label=thicker.label), pump_cable_to(thicker)))
     if layout.pump_cable_m > 4.0:
@@ -227,7 +227,17 @@ def next_hose(kit: Kit, layout: Layout, stock: Stock) -> Hose | None:
     return min(same or wider, key=lambda hose: hose.inner_diameter_m, default=None)
 
 
-def next_size(size: Conductor, rules: Rules) -> Conductor | None:
-    """The next thicker conductor of the standard, at the price of its cable."""
-    found = next((other for other in sizes(rules.standard) if other.area_mm2 > size.area_mm2 * 1.02), None)
+def borne_mm2(setup: Setup, rules: Rules) -> float:
+    """Least cable to the pump that bears what may flow in it and a life outdoors, whatever it loses; 0 where no size does. [mm2]"""
+    try:
+        bearing = choose_cabling(setup.kit, setup.layout, setup.table, replace(rules, max_drop=ANY_DROP))
+    except SquallError:
+        return 0.0
+    return bearing.pump.area_mm2
+
+
+def next_size(size: Conductor, rules: Rules, least_mm2: float = 0.0) -> Conductor | None:
+    """The next thicker conductor of the standard that is no thinner than the least one [mm2], at the price of its cable."""
+    least = max(size.area_mm2 * 1.02, least_mm2)
+    found = next((other for other in sizes(rules.standard) if other.area_mm2 >= least), None)
     return None if found is None else rules.priced(found)

@@ -25,13 +25,16 @@ def between(table, clearnesses, clearness, before, part, most, out):  # type: ig
 
 
 @njit(cache=True, nogil=True)
-def _shade_at(shades, shade):  # type: ignore[no-untyped-def]
-    """Node and share of a shadow between tabled ones; the last node is none."""
-    if shades.size == 1:
-        return 0, 0.0
-    at = np.searchsorted(shades, shade, side="right") - 1
-    at = min(max(at, 0), shades.size - 2)
-    return at, min(max((shade - shades[at]) / (shades[at + 1] - shades[at]), 0.0), 1.0)
+def _shade_at(shades, shade, hidden):  # type: ignore[no-untyped-def]
+    """Of a half hour in shadow for a share of it: node of that shadow, and what it, the next one and the open last one count."""
+    last = shades.size - 1
+    if last == 0 or hidden <= 0.0:
+        return last, 1.0, 0.0, 0.0
+    deep = min(max(1.0 - (1.0 - shade) / hidden, 0.0), 1.0)
+    at = np.searchsorted(shades, deep, side="right") - 1
+    at = min(max(at, 0), last - 1)
+    g = min(max((deep - shades[at]) / (shades[at + 1] - shades[at]), 0.0), 1.0)
+    return at, hidden * (1.0 - g), hidden * g, 1.0 - hidden
 
 
 @njit(cache=True, nogil=True)
@@ -47,13 +50,15 @@ def short_of_store(inflow, want, store, short_share):  # type: ignore[no-untyped
     return missed
 
 
-@njit(cache=True, nogil=True)
-def spread(plane, shade, shades, month, place_of, warmth, step_w_m2, out):  # type: ignore[no-untyped-def]
-    """Add each half hour to the nodes about it: out (places, shades, airs, lights) counts half hours, each day's at its place.
+# Light runs through a half hour as from the one before to the one after: two moments, off its mean by this share of that, stand
+# for the three ten minutes of it (the same mean and the same spread). [-]
+OFF_MEAN = (2.0 / 3.0) ** 0.5 / 6.0
 
-    Within a half hour the light runs as it does from the half hour before to the one after: three moments of it count.
-    """
-    lights, steps = out.shape[3], plane.shape[1]
+
+@njit(cache=True, nogil=True)
+def spread(plane, shade, hidden, shades, month, place_of, warmth, step_w_m2, out):  # type: ignore[no-untyped-def]
+    """Add each half hour to the nodes about it: out (places, shades, airs, lights) counts half hours, each day's at its place."""
+    lights, steps, last = out.shape[3], plane.shape[1], out.shape[1] - 1
     for d in range(plane.shape[0]):
         m, q = month[d], place_of[d]
         row = d % shade.shape[0]
@@ -62,20 +67,21 @@ def spread(plane, shade, shades, month, place_of, warmth, step_w_m2, out):  # ty
             if mean <= 0.0:
                 continue
             before, after = plane[d, s - 1] if s > 0 else 0.0, plane[d, s + 1] if s + 1 < steps else 0.0
-            by = min(abs(after - before) / 6.0, mean)
-            k, g = _shade_at(shades, shade[row, s])
+            by = min(abs(after - before) * OFF_MEAN, mean)
+            k, here, next_on, in_open = _shade_at(shades, shade[row, s], hidden[row, s])
             a = min(int(warmth[m, s]), out.shape[2] - 2)
             w = warmth[m, s] - a
-            for moment in range(3):
-                place = (mean + (moment - 1) * by) / step_w_m2
+            for moment in range(2):
+                place = (mean + (by if moment else -by)) / step_w_m2
                 i = min(int(place), lights - 2)
                 f = place - i
-                for kk in range(2 if g > 0.0 else 1):
-                    part = (g if kk == 1 else 1.0 - g) / 3.0
-                    out[q, k + kk, a, i] += part * (1.0 - w) * (1.0 - f)
-                    out[q, k + kk, a, i + 1] += part * (1.0 - w) * f
-                    out[q, k + kk, a + 1, i] += part * w * (1.0 - f)
-                    out[q, k + kk, a + 1, i + 1] += part * w * f
+                for n, share in ((k, here), (k + 1, next_on), (last, in_open)):
+                    if share > 0.0:
+                        part = share / 2.0
+                        out[q, n, a, i] += part * (1.0 - w) * (1.0 - f)
+                        out[q, n, a, i + 1] += part * (1.0 - w) * f
+                        out[q, n, a + 1, i] += part * w * (1.0 - f)
+                        out[q, n, a + 1, i + 1] += part * w * f
 
 
 @njit(cache=True, nogil=True)
@@ -108,27 +114,34 @@ def taken_of_days(plane, month, step_w_m2, litres, drawn, out):  # type: ignore[
 
 
 @njit(cache=True, nogil=True)
-def read_off(plane, shade, shades, month, warmth, step_w_m2, table, out):  # type: ignore[no-untyped-def]
-    """A kit's figure at each half hour, read between its nodes: table (shades, airs, lights)."""
-    lights = table.shape[2]
+def _read_at(row, place):  # type: ignore[no-untyped-def]
+    """A row read between two of its lights."""
+    i = min(int(place), row.size - 2)
+    return row[i] + (row[i + 1] - row[i]) * (place - i)
+
+
+@njit(cache=True, nogil=True)
+def read_off(plane, shade, hidden, shades, month, warmth, step_w_m2, table, out):  # type: ignore[no-untyped-def]
+    """A kit's figure at each half hour, read between its nodes at the same two moments: table (shades, airs, lights)."""
+    steps, last = plane.shape[1], table.shape[0] - 1
     for d in range(plane.shape[0]):
         m = month[d]
         row = d % shade.shape[0]
-        for s in range(plane.shape[1]):
-            light = plane[d, s]
-            if light <= 0.0:
+        for s in range(steps):
+            mean = plane[d, s]
+            if mean <= 0.0:
                 out[d, s] = 0.0
                 continue
-            place = light / step_w_m2
-            i = min(int(place), lights - 2)
-            f = place - i
-            k, g = _shade_at(shades, shade[row, s])
+            before, after = plane[d, s - 1] if s > 0 else 0.0, plane[d, s + 1] if s + 1 < steps else 0.0
+            by = min(abs(after - before) * OFF_MEAN, mean)
+            low, high = (mean - by) / step_w_m2, (mean + by) / step_w_m2
             a = min(int(warmth[m, s]), table.shape[1] - 2)
             w = warmth[m, s] - a
+            k, here, next_on, in_open = _shade_at(shades, shade[row, s], hidden[row, s])
             total = 0.0
-            for kk in range(2 if g > 0.0 else 1):
-                part = g if kk == 1 else 1.0 - g
-                cold = table[k + kk, a, i] * (1.0 - f) + table[k + kk, a, i + 1] * f
-                warm = table[k + kk, a + 1, i] * (1.0 - f) + table[k + kk, a + 1, i + 1] * f
-                total += part * (cold * (1.0 - w) + warm * w)
-            out[d, s] = total
+            for n, share in ((k, here), (k + 1, next_on), (last, in_open)):
+                if share > 0.0:
+                    cold = _read_at(table[n, a], low) + _read_at(table[n, a], high)
+                    warm = _read_at(table[n, a + 1], low) + _read_at(table[n, a + 1], high)
+                    total += share * (cold + (warm - cold) * w)
+            out[d, s] = total / 2.0

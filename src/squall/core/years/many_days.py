@@ -134,7 +134,9 @@ class ManyDays:
     plane_w_m2 : NDArray
         Light on the panels by day and half hour, shape (3650, 48). [W/m2]
     shade : NDArray or None
-        Share of it that what stands near leaves on the panels it shades; None where nothing does. [-]
+        Share of it that what stands near leaves on the panels it shades, over the whole half hour; None where nothing does. [-]
+    hidden : NDArray or None
+        Share of the half hour for which the shadow lies on them, so that it is none of half a shadow. [-]
     air_c : NDArray
         Air by month and half hour, shape (12, 48). [°C]
     factor : float
@@ -145,6 +147,7 @@ class ManyDays:
     shade: NDArray[np.float32] | None
     air_c: Floats
     factor: float = 1.0
+    hidden: NDArray[np.float32] | None = None
 
     @cached_property
     def month(self) -> NDArray[np.int64]:
@@ -180,7 +183,7 @@ class ManyDays:
 
         out = np.zeros((12, self.shades.size, AIRS, READ_LIGHTS.size))
         spread(
-            self.plane_w_m2, self.shade_or_open, self.shades, self.month, self.month, self.warmth, READ_STEP_W_M2, out
+            self.plane_w_m2, *self.shadow, self.shades, self.month, self.month, self.warmth, READ_STEP_W_M2, out
         )
         days = np.bincount(self.month, minlength=12)
         hours: Floats = out * (STEP_H / days)[:, None, None, None]
@@ -224,7 +227,7 @@ class ManyDays:
 
         out = np.zeros((self.month.size, self.shades.size, AIRS, LIGHTS.size), dtype=np.float32)
         each = np.arange(self.month.size)
-        spread(self.plane_w_m2, self.shade_or_open, self.shades, self.month, each, self.warmth, LIGHT_STEP_W_M2, out)
+        spread(self.plane_w_m2, *self.shadow, self.shades, self.month, each, self.warmth, LIGHT_STEP_W_M2, out)
         seconds: NDArray[np.float32] = out.reshape(self.month.size, -1) * np.float32(STEP_H * 3600.0)
         return seconds
 
@@ -234,9 +237,11 @@ class ManyDays:
         return [np.flatnonzero(self.month == month) for month in range(12)]
 
     @cached_property
-    def shade_or_open(self) -> NDArray[np.float32]:
-        """The shade of every half hour; one row of ones where nothing stands near. [-]"""
-        return np.ones((1, STEPS), dtype=np.float32) if self.shade is None else self.shade
+    def shadow(self) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+        """Shade and hidden share of every half hour; a row of each where nothing stands near. [-]"""
+        if self.shade is None or self.hidden is None:
+            return np.ones((1, STEPS), dtype=np.float32), np.zeros((1, STEPS), dtype=np.float32)
+        return self.shade, self.hidden
 
 
 @lru_cache(maxsize=32)
@@ -275,19 +280,25 @@ def many_days(site: Site, climate: Climate, mounting: Mounting) -> ManyDays:
     month_of_step = np.tile(np.repeat(month, STEPS * moments)[lit], count)
     clean = 1.0 - mounting.dirt
 
-    def table(*, behind_post: bool) -> Floats:
+    def table(*, behind_post: bool, only: NDArray[np.bool_] | None = None) -> Floats:
         full = np.zeros((count, DAYS_SEEN.size * STEPS * moments))
-        full[:, lit] = (mounting.light_on(path, sky, month_of_step, behind_post=behind_post) * clean).reshape(count, -1)
+        light = mounting.light_on(path, sky, month_of_step, behind_post=behind_post) * clean
+        full[:, lit] = (light if only is None else light * only).reshape(count, -1)
         mean: Floats = full.reshape(count, DAYS_SEEN.size, STEPS, moments).mean(axis=3)
         return mean
 
     before, part = _days_about()
-    open_w = table(behind_post=False)
-    plane = np.empty((clearness.size, STEPS), dtype=np.float32)
-    between(open_w, CLEARNESSES, clearness, before, part, MOST_W_M2, plane)
-    shade = None
+
+    def of_days(tabled: Floats) -> NDArray[np.float32]:
+        whole = np.empty((clearness.size, STEPS), dtype=np.float32)
+        between(tabled, CLEARNESSES, clearness, before, part, MOST_W_M2, whole)
+        return whole
+
+    plane, shade, hidden = of_days(table(behind_post=False)), None, None
     if mounting.post is not None:
-        hidden = np.empty_like(plane)
-        between(table(behind_post=True), CLEARNESSES, clearness, before, part, MOST_W_M2, hidden)
-        shade = np.divide(hidden, plane, out=np.ones_like(plane), where=plane > 1.0)
-    return ManyDays(plane, shade, air_of_day(climate, HOURS))
+        where = plane > 1.0
+        left = of_days(table(behind_post=True))
+        under = of_days(table(behind_post=False, only=mounting.post.shades(path)))
+        shade = np.divide(left, plane, out=np.ones_like(plane), where=where)
+        hidden = np.divide(under, plane, out=np.zeros_like(plane), where=where)
+    return ManyDays(plane, shade, air_of_day(climate, HOURS), hidden=hidden)

@@ -9,6 +9,7 @@ them within a few parts in a hundred (tested).
 
 import itertools
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -39,9 +40,9 @@ def half_hours_of(days: ManyDays, nodes: Floats, some: slice | NDArray[np.intp] 
     from squall.core.years.day_kernels import read_off
 
     plane = days.plane_w_m2[some]
-    shade = days.shade_or_open if days.shade is None else days.shade_or_open[some]
+    shade, hidden = days.shadow if days.shade is None else (part[some] for part in days.shadow)
     course = np.empty(plane.shape)
-    read_off(plane, shade, days.shades, days.month[some], days.warmth, READ_STEP_W_M2, nodes, course)
+    read_off(plane, shade, hidden, days.shades, days.month[some], days.warmth, READ_STEP_W_M2, nodes, course)
     return course
 
 
@@ -53,14 +54,19 @@ def flows_of(days: ManyDays, means: Means, some: slice | NDArray[np.intp] = slic
     return means.falls.between(course, half_hours_of(days, means.at_lowest, some), days.month[some])
 
 
+@lru_cache(maxsize=4)
+def whole_course(days: ManyDays, means: Means) -> Floats:
+    """The same for all the days, remembered for the kit last looked at: its day and its years read one course. [L/s], [A]"""
+    return flows_of(days, means)
+
+
 def flow_through(days: ManyDays, means: Means) -> tuple[Floats, Floats]:
     """Flow of a sun-driven kit through the mean of each month's days, (12, 48), and hours with water, (12,). [m3/s], [h]"""
-    course = flows_of(days, means)
-    flow, wet_h = np.empty((12, STEPS)), np.empty(12)
-    for month in range(12):
-        here = course[days.month == month]
-        flow[month] = here.mean(axis=0) / 1000.0
-        wet_h[month] = float((here > 0.0).mean()) * 24.0
+    by_year = whole_course(days, means).reshape(-1, DAYS, STEPS)
+    first = np.cumsum((0, *DAYS_IN_MONTH[:-1]))
+    counted = np.array(DAYS_IN_MONTH, dtype=np.float64)
+    flow = np.add.reduceat(by_year.mean(axis=0), first, axis=0) / counted[:, None] / 1000.0
+    wet_h = np.add.reduceat((by_year > 0.0).mean(axis=(0, 2)), first) / counted * 24.0
     return flow, wet_h
 
 
@@ -138,7 +144,8 @@ def _run(setup: Setup, days: ManyDays, means: Means, use: Use, most_short: float
     whole, missed = np.zeros((days.month.size, compiled.COLUMNS)), 0
     bare = (0.0,) * 12 if means.falls is None or not banked else means.falls.bare
     for some in _pieces(days, means, use, alone=not banked and size <= 0.0 and most_short < np.inf, monthly=any(bare)):
-        course, month = flows_of(days, means, some).ravel(), days.month[some]
+        course = whole_course(days, means)[some] if most_short == np.inf else flows_of(days, means, some)
+        course, month = course.ravel(), days.month[some]
         if fine > 1:
             course = course.repeat(fine)
         out = np.zeros((month.size, compiled.COLUMNS))
