@@ -18,11 +18,13 @@ from squall.core.sky.air import guessed_air
 from squall.core.sky.climate import Site
 from squall.core.sky.local import climate_at
 from squall.core.sky.made_weather import Draw
-from squall.core.sky.typical_days import Mounting, cell_temperature, light_of_year
+from squall.core.sky.typical_days import Mounting, Post, cell_temperature, light_of_year
 from squall.core.sky.whole_year import made_clearness, made_light
 from squall.core.sky.world import light_at
+from squall.core.years import day_kernels
 from squall.core.years.many_days import (
     LIGHTS,
+    MOMENTS,
     READ_LIGHTS,
     READ_OF_SOLVED,
     SEED,
@@ -138,3 +140,27 @@ def test_weights_at_both_grids_count_the_same_hours(place) -> None:
     seconds = days.seconds_of_days().reshape(3650, -1, LIGHTS.size) @ straight
     by_month = np.array([seconds[days.month == n].sum(axis=1).mean() for n in range(12)]) / 3600.0
     assert by_month == pytest.approx((days.weights @ straight).sum(axis=(1, 2)), rel=1e-4)
+
+
+def test_kernels_know_how_many_moments_a_half_hour_has() -> None:
+    assert day_kernels.MOMENTS == MOMENTS
+
+
+def test_light_of_dawn_dusk_and_a_posts_edge_falls_where_it_does() -> None:
+    """Moment by moment the made days' light is that of ten-minute years, where a half hour's one moment misses sunrise."""
+    site = Site(2.4, 18.0, 400.0, 1)
+    climate = climate_at(light_at(2.4, 18.0), guessed_air(2.4, 400.0), site, "world")
+    mounting = Mounting(10.0, 0.0, post=Post(60.0, 100.0, 50.0))
+    days = days_of(light_of_year(site, climate, mounting))
+    year = made_light(site, climate, mounting, made_clearness(site, climate, Draw(10, SEED))[0])
+    exact = np.zeros(365 * 144)
+    exact[year.steps] = year.plane_w_m2
+    mean, was = days.plane_w_m2[:365].mean(axis=0), exact.reshape(365, 144).mean(axis=0)
+    assert np.abs(mean - was).max() < 2.0
+    low = was < 20.0
+    assert mean[low].sum() == pytest.approx(was[low].sum(), rel=0.05)
+    assert days.shade is not None
+    assert year.shaded_w_m2 is not None
+    shaded = np.zeros(365 * 144)
+    shaded[year.steps] = year.shaded_w_m2
+    assert np.abs((days.shade * days.plane_w_m2)[:365].mean(axis=0) - shaded.reshape(365, 144).mean(axis=0)).max() < 8.0

@@ -221,15 +221,16 @@ def test_a_family_that_no_light_can_serve_is_left_out_whole(monkeypatch) -> None
 
 
 def test_what_is_taken_of_made_days_is_what_numpy_reads_off() -> None:
-    """The compiled sum against numpy's interpolation: half hours of no light and beyond the last light too."""
+    """The compiled sum against numpy's interpolation: moments of no light and beyond the last light too, three to a half hour."""
     dice = np.random.default_rng(7)
     lights = np.arange(0.0, 1300.1, 25.0)
-    plane = np.where(dice.random((40, 48)) < 0.4, 0.0, dice.uniform(0.0, 1500.0, (40, 48))).astype(np.float32)
+    plane = np.where(dice.random((40, 144)) < 0.4, 0.0, dice.uniform(0.0, 1500.0, (40, 144))).astype(np.float32)
     month, litres = dice.integers(0, 12, 40), np.sort(dice.uniform(0.0, 300.0, lights.size)) - 0.0
     litres[0] = 0.0
     drawn = np.where(dice.random((12, 48)) < 0.5, 0.0, dice.uniform(0.0, 200.0, (12, 48)))
     out = np.empty(40)
     taken_of_days(plane, month, 25.0, litres, drawn, out)
-    wanted = np.minimum(np.where(plane > 0.0, np.interp(plane, lights, litres), 0.0), drawn[month]).sum(axis=1)
+    came = np.where(plane > 0.0, np.interp(plane, lights, litres), 0.0).reshape(40, 48, 3).mean(axis=2)
+    wanted = np.minimum(came, drawn[month]).sum(axis=1)
     assert out == pytest.approx(wanted, rel=1e-6)
     assert out.max() > 0.0

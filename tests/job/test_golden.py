@@ -1,7 +1,7 @@
 """The demo jobs' figures as 0.3.0 gave them: what no move of code may change.
 
 ``golden.json`` was written before the first move of 0.4.0. A defect that is mended may change a row of it; then the
-changelog names the defect: so far the lever of one more string beside a shaded one, the kits that ratings refuse since 0.5.0, all litres since 0.6.0, which come from the years, and since 0.7.0 what the closer load tables, the doubt of a lift and the ducks' pond moved. ``python -m tests.job.test_golden`` writes it anew.
+changelog names the defect: so far the lever of one more string beside a shaded one, the kits that ratings refuse since 0.5.0, all litres since 0.6.0, which come from the years, and since 0.7.0 what the closer load tables, the doubt of a lift and the ducks' pond moved, since 0.17.0 a half hour under a post and the light of dawn. ``python -m tests.job.test_golden`` writes it anew.
 """
 
 import json

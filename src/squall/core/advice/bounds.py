@@ -16,7 +16,7 @@ from squall.core.drive.motors import Motor
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Panel, Pump
 from squall.core.sky.typical_days import STEPS
-from squall.core.years.many_days import ManyDays
+from squall.core.years.many_days import MOMENTS, ManyDays
 from squall.core.years.nodes import power_nodes
 from squall.core.years.outlook import most_short
 from squall.core.years.record import SHORT_SHARE
@@ -164,7 +164,10 @@ def drawn_days(days: ManyDays, use: Use) -> ManyDays:
     if use.by_sun or use.tank is not None:
         return days
     drawn = use.demand.draw_by(STEPS) > 0.0
-    return days if drawn.all() else replace(days, plane_w_m2=days.plane_w_m2 * drawn[days.month].astype(np.float32))
+    if drawn.all():
+        return days
+    moments = drawn.repeat(MOMENTS, axis=1).astype(np.float32)
+    return replace(days, plane_w_m2=days.plane_w_m2 * moments[days.month])
 
 
 def _by_days(power: Floats, days: ManyDays, use: Use, known: Callable[[], NDArray[np.float32]] | None) -> Floats:

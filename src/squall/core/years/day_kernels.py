@@ -7,34 +7,37 @@
 import numpy as np
 from numba import njit
 
+# Moments of a half hour, as :mod:`squall.core.years.many_days` has them (tested): known here, so that loops over them unroll.
+MOMENTS = 3
+
 
 @njit(cache=True, nogil=True)
 def between(table, clearnesses, clearness, before, part, most, out):  # type: ignore[no-untyped-def]
-    """Light of every day by the half hour: between two clearnesses, and between the day seen before it and the one after."""
-    days, seen, steps = before.size, table.shape[1], table.shape[2]
+    """Light of every day by the moment: between two clearnesses, and between the day seen before it and the one after."""
+    days, seen, steps, top = before.size, table.shape[1], table.shape[2], clearnesses.size - 1
     for d in range(clearness.size):
         day = d % days
         at = np.searchsorted(clearnesses, clearness[d], side="right") - 1
-        at = min(max(at, 0), clearnesses.size - 2)
+        at = min(max(at, 0), top - 1)
         share = (clearness[d] - clearnesses[at]) / (clearnesses[at + 1] - clearnesses[at])
         one, two, p = before[day], (before[day] + 1) % seen, part[day]
         for s in range(steps):
+            if table[top, one, s] <= 0.0 and table[top, two, s] <= 0.0:  # night
+                out[d, s] = 0.0
+                continue
             low = table[at, one, s] + (table[at, two, s] - table[at, one, s]) * p
             high = table[at + 1, one, s] + (table[at + 1, two, s] - table[at + 1, one, s]) * p
             out[d, s] = min(low + (high - low) * share, most)
 
 
 @njit(cache=True, nogil=True)
-def _shade_at(shades, shade, hidden):  # type: ignore[no-untyped-def]
-    """Of a half hour in shadow for a share of it: node of that shadow, and what it, the next one and the open last one count."""
-    last = shades.size - 1
-    if last == 0 or hidden <= 0.0:
-        return last, 1.0, 0.0, 0.0
-    deep = min(max(1.0 - (1.0 - shade) / hidden, 0.0), 1.0)
-    at = np.searchsorted(shades, deep, side="right") - 1
-    at = min(max(at, 0), last - 1)
-    g = min(max((deep - shades[at]) / (shades[at + 1] - shades[at]), 0.0), 1.0)
-    return at, hidden * (1.0 - g), hidden * g, 1.0 - hidden
+def _shade_at(shades, shade):  # type: ignore[no-untyped-def]
+    """Node and share of a shadow between tabled ones; the last node is none."""
+    if shades.size == 1:
+        return 0, 0.0
+    at = np.searchsorted(shades, shade, side="right") - 1
+    at = min(max(at, 0), shades.size - 2)
+    return at, min(max((shade - shades[at]) / (shades[at + 1] - shades[at]), 0.0), 1.0)
 
 
 @njit(cache=True, nogil=True)
@@ -50,38 +53,29 @@ def short_of_store(inflow, want, store, short_share):  # type: ignore[no-untyped
     return missed
 
 
-# Light runs through a half hour as from the one before to the one after: two moments, off its mean by this share of that, stand
-# for the three ten minutes of it (the same mean and the same spread). [-]
-OFF_MEAN = (2.0 / 3.0) ** 0.5 / 6.0
-
-
 @njit(cache=True, nogil=True)
-def spread(plane, shade, hidden, shades, month, place_of, warmth, step_w_m2, out):  # type: ignore[no-untyped-def]
-    """Add each half hour to the nodes about it: out (places, shades, airs, lights) counts half hours, each day's at its place."""
-    lights, steps, last = out.shape[3], plane.shape[1], out.shape[1] - 1
+def spread(plane, shade, shades, month, place_of, warmth, step_w_m2, out):  # type: ignore[no-untyped-def]
+    """Add each moment to the nodes about it: out (places, shades, airs, lights) counts half hours, each day's at its place."""
+    lights = out.shape[3]
     for d in range(plane.shape[0]):
         m, q = month[d], place_of[d]
         row = d % shade.shape[0]
-        for s in range(steps):
-            mean = plane[d, s]
-            if mean <= 0.0:
+        for n in range(plane.shape[1]):
+            light, s = plane[d, n], n // MOMENTS
+            if light <= 0.0:
                 continue
-            before, after = plane[d, s - 1] if s > 0 else 0.0, plane[d, s + 1] if s + 1 < steps else 0.0
-            by = min(abs(after - before) * OFF_MEAN, mean)
-            k, here, next_on, in_open = _shade_at(shades, shade[row, s], hidden[row, s])
+            k, g = _shade_at(shades, shade[row, n])
             a = min(int(warmth[m, s]), out.shape[2] - 2)
             w = warmth[m, s] - a
-            for moment in range(2):
-                place = (mean + (by if moment else -by)) / step_w_m2
-                i = min(int(place), lights - 2)
-                f = place - i
-                for n, share in ((k, here), (k + 1, next_on), (last, in_open)):
-                    if share > 0.0:
-                        part = share / 2.0
-                        out[q, n, a, i] += part * (1.0 - w) * (1.0 - f)
-                        out[q, n, a, i + 1] += part * (1.0 - w) * f
-                        out[q, n, a + 1, i] += part * w * (1.0 - f)
-                        out[q, n, a + 1, i + 1] += part * w * f
+            place = light / step_w_m2
+            i = min(int(place), lights - 2)
+            f = place - i
+            for kk in range(2 if g > 0.0 else 1):
+                part = (g if kk == 1 else 1.0 - g) / MOMENTS
+                out[q, k + kk, a, i] += part * (1.0 - w) * (1.0 - f)
+                out[q, k + kk, a, i + 1] += part * (1.0 - w) * f
+                out[q, k + kk, a + 1, i] += part * w * (1.0 - f)
+                out[q, k + kk, a + 1, i + 1] += part * w * f
 
 
 @njit(cache=True, nogil=True)
@@ -98,50 +92,62 @@ def raise_start(flows, lights):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def taken_of_days(plane, month, step_w_m2, litres, drawn, out):  # type: ignore[no-untyped-def]
-    """What is taken each day of what comes by the light alone, and no half hour more than is drawn in it: litres (lights), drawn (12, steps)."""
-    last = litres.shape[0] - 1
+    """What is taken each day of what comes by the light alone, and no half hour more than is drawn in it: litres (lights) a half hour, drawn (12, steps)."""
+    last, steps = litres.shape[0] - 1, drawn.shape[1]
     for d in range(plane.shape[0]):
         total, m = 0.0, month[d]
-        for s in range(plane.shape[1]):
-            light, most = plane[d, s], drawn[m, s]
-            if light <= 0.0 or most <= 0.0:
+        for s in range(steps):
+            most, came = drawn[m, s], 0.0
+            if most <= 0.0:
                 continue
-            place = light / step_w_m2
-            i = int(place)
-            came = litres[last] if i >= last else litres[i] + (litres[i + 1] - litres[i]) * (place - i)
-            total += min(came, most)
+            for n in range(MOMENTS):
+                light = plane[d, s * MOMENTS + n]
+                if light > 0.0:
+                    place = light / step_w_m2
+                    i = int(place)
+                    came += litres[last] if i >= last else litres[i] + (litres[i + 1] - litres[i]) * (place - i)
+            total += min(came / MOMENTS, most)
         out[d] = total
 
 
 @njit(cache=True, nogil=True)
-def _read_at(row, place):  # type: ignore[no-untyped-def]
-    """A row read between two of its lights."""
-    i = min(int(place), row.size - 2)
-    return row[i] + (row[i + 1] - row[i]) * (place - i)
+def read_open(plane, month, warmth, step_w_m2, table, out):  # type: ignore[no-untyped-def]
+    """A kit's mean figure of each half hour where nothing stands near, its moments read between the nodes: table (airs, lights)."""
+    steps, top, per_step = warmth.shape[1], table.shape[1] - 2, 1.0 / step_w_m2
+    for d in range(plane.shape[0]):
+        m = month[d]
+        for s in range(steps):
+            if plane[d, MOMENTS * s] <= 0.0 and plane[d, MOMENTS * s + MOMENTS - 1] <= 0.0:
+                out[d, s] = 0.0
+                continue
+            a = min(int(warmth[m, s]), table.shape[0] - 2)
+            w, cold, warm = warmth[m, s] - a, 0.0, 0.0
+            in_cold, in_warm = table[a], table[a + 1]
+            for n in range(MOMENTS):
+                place = plane[d, MOMENTS * s + n] * per_step
+                i = min(int(place), top)
+                f = place - i
+                cold += in_cold[i] + (in_cold[i + 1] - in_cold[i]) * f
+                warm += in_warm[i] + (in_warm[i + 1] - in_warm[i]) * f
+            out[d, s] = (cold + (warm - cold) * w) / MOMENTS
 
 
 @njit(cache=True, nogil=True)
-def read_off(plane, shade, hidden, shades, month, warmth, step_w_m2, table, out):  # type: ignore[no-untyped-def]
-    """A kit's figure at each half hour, read between its nodes at the same two moments: table (shades, airs, lights)."""
-    steps, last = plane.shape[1], table.shape[0] - 1
+def read_shaded(plane, shade, shades, month, warmth, step_w_m2, table, out):  # type: ignore[no-untyped-def]
+    """The same where a shadow comes: table (shades, airs, lights)."""
+    lights, steps = table.shape[2], warmth.shape[1]
     for d in range(plane.shape[0]):
         m = month[d]
-        row = d % shade.shape[0]
         for s in range(steps):
-            mean = plane[d, s]
-            if mean <= 0.0:
-                out[d, s] = 0.0
-                continue
-            before, after = plane[d, s - 1] if s > 0 else 0.0, plane[d, s + 1] if s + 1 < steps else 0.0
-            by = min(abs(after - before) * OFF_MEAN, mean)
-            low, high = (mean - by) / step_w_m2, (mean + by) / step_w_m2
             a = min(int(warmth[m, s]), table.shape[1] - 2)
-            w = warmth[m, s] - a
-            k, here, next_on, in_open = _shade_at(shades, shade[row, s], hidden[row, s])
-            total = 0.0
-            for n, share in ((k, here), (k + 1, next_on), (last, in_open)):
-                if share > 0.0:
-                    cold = _read_at(table[n, a], low) + _read_at(table[n, a], high)
-                    warm = _read_at(table[n, a + 1], low) + _read_at(table[n, a + 1], high)
-                    total += share * (cold + (warm - cold) * w)
-            out[d, s] = total / 2.0
+            w, total = warmth[m, s] - a, 0.0
+            for n in range(s * MOMENTS, (s + 1) * MOMENTS):
+                place = plane[d, n] / step_w_m2
+                i = min(int(place), lights - 2)
+                f = place - i
+                k, g = _shade_at(shades, shade[d, n])
+                for kk in range(2 if g > 0.0 else 1):
+                    cold = table[k + kk, a, i] + (table[k + kk, a, i + 1] - table[k + kk, a, i]) * f
+                    warm = table[k + kk, a + 1, i] + (table[k + kk, a + 1, i + 1] - table[k + kk, a + 1, i]) * f
+                    total += (g if kk == 1 else 1.0 - g) * (cold + (warm - cold) * w)
+            out[d, s] = total / MOMENTS

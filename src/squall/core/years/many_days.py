@@ -1,4 +1,4 @@
-"""Ten made years on the panels by the half hour, kept small: what the quick verdict is worked from.
+"""Ten made years on the panels by ten minutes, kept small: what the quick verdict is worked from.
 
 The days are those of :mod:`squall.core.sky.made_weather`: their spread, their order. So that an answer comes within
 the blink of an edit, the sun's path is worked out for every fifth day of the year, the light on the panels for
@@ -64,7 +64,7 @@ HOURS: Floats = (np.arange(STEPS, dtype=np.float64) + 0.5) * STEP_H
 
 @dataclass(frozen=True, eq=False)
 class _Seen:
-    """The sun on every fifth day by the half hour or finer: path of the lit ones, their index, shapes and daily sums outside and in clean air."""
+    """The sun on every fifth day at so many moments to the half hour: path of the lit ones, their index, shapes and daily sums outside and in clean air."""
 
     lit: NDArray[np.int64]
     path: SunPath
@@ -73,12 +73,9 @@ class _Seen:
     clean_kwh_m2: Floats
 
 
-# Where the sun stands low or something near hides it, its light is taken at so many moments of each half hour.
-FINE, LOW_SUN_DEG = 3, 45.0
-
-
-def _moments(site: Site, mounting: Mounting) -> int:
-    return FINE if mounting.post is not None or abs(site.latitude_deg) > LOW_SUN_DEG else 1
+# Moments of each half hour, so that dawn, dusk and the edge of a shadow fall where they do; a day is read at all of them.
+MOMENTS = 3
+DAY_MOMENTS = STEPS * MOMENTS
 
 
 @lru_cache(maxsize=8)
@@ -132,11 +129,9 @@ class ManyDays:
     Attributes
     ----------
     plane_w_m2 : NDArray
-        Light on the panels by day and half hour, shape (3650, 48). [W/m2]
+        Light on the panels by day and moment, three to the half hour, shape (3650, 144). [W/m2]
     shade : NDArray or None
-        Share of it that what stands near leaves on the panels it shades, over the whole half hour; None where nothing does. [-]
-    hidden : NDArray or None
-        Share of the half hour for which the shadow lies on them, so that it is none of half a shadow. [-]
+        Share of it that what stands near leaves on the panels it shades; None where nothing does. [-]
     air_c : NDArray
         Air by month and half hour, shape (12, 48). [°C]
     factor : float
@@ -147,7 +142,6 @@ class ManyDays:
     shade: NDArray[np.float32] | None
     air_c: Floats
     factor: float = 1.0
-    hidden: NDArray[np.float32] | None = None
 
     @cached_property
     def month(self) -> NDArray[np.int64]:
@@ -183,7 +177,7 @@ class ManyDays:
 
         out = np.zeros((12, self.shades.size, AIRS, READ_LIGHTS.size))
         spread(
-            self.plane_w_m2, *self.shadow, self.shades, self.month, self.month, self.warmth, READ_STEP_W_M2, out
+            self.plane_w_m2, self.shade_or_open, self.shades, self.month, self.month, self.warmth, READ_STEP_W_M2, out
         )
         days = np.bincount(self.month, minlength=12)
         hours: Floats = out * (STEP_H / days)[:, None, None, None]
@@ -205,8 +199,9 @@ class ManyDays:
     def peaks(self) -> Floats:
         """What each node without a shadow counts for in the brightest half hour of each month, shape (12, airs * lights read at). [-]"""
         out = np.zeros((12, AIRS, READ_LIGHTS.size))
+        half_hours = self.plane_w_m2.reshape(-1, STEPS, MOMENTS).mean(axis=2)
         for month in range(12):
-            here = self.plane_w_m2[self.month == month]
+            here = half_hours[self.month == month]
             light, warm = float(here.max()) / READ_STEP_W_M2, float(self.warmth[month, int(here.argmax()) % STEPS])
             below, air = min(int(light), READ_LIGHTS.size - 2), min(int(warm), AIRS - 2)
             for level, share in ((air, 1.0 - warm + air), (air + 1, warm - air)):
@@ -227,7 +222,7 @@ class ManyDays:
 
         out = np.zeros((self.month.size, self.shades.size, AIRS, LIGHTS.size), dtype=np.float32)
         each = np.arange(self.month.size)
-        spread(self.plane_w_m2, *self.shadow, self.shades, self.month, each, self.warmth, LIGHT_STEP_W_M2, out)
+        spread(self.plane_w_m2, self.shade_or_open, self.shades, self.month, each, self.warmth, LIGHT_STEP_W_M2, out)
         seconds: NDArray[np.float32] = out.reshape(self.month.size, -1) * np.float32(STEP_H * 3600.0)
         return seconds
 
@@ -237,11 +232,9 @@ class ManyDays:
         return [np.flatnonzero(self.month == month) for month in range(12)]
 
     @cached_property
-    def shadow(self) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
-        """Shade and hidden share of every half hour; a row of each where nothing stands near. [-]"""
-        if self.shade is None or self.hidden is None:
-            return np.ones((1, STEPS), dtype=np.float32), np.zeros((1, STEPS), dtype=np.float32)
-        return self.shade, self.hidden
+    def shade_or_open(self) -> NDArray[np.float32]:
+        """The shade of every moment; one row of ones where nothing stands near. [-]"""
+        return np.ones((1, DAY_MOMENTS), dtype=np.float32) if self.shade is None else self.shade
 
 
 @lru_cache(maxsize=32)
@@ -265,40 +258,34 @@ def many_days(site: Site, climate: Climate, mounting: Mounting) -> ManyDays:
     Returns
     -------
     ManyDays
-        Their light by the half hour.
+        Their light, moment by moment.
     """
     from squall.core.years.day_kernels import between
 
-    moments = _moments(site, mounting)
-    seen, clearness = _seen(site, moments), clearness_of(site, climate).ravel()
+    seen, clearness = _seen(site, MOMENTS), clearness_of(site, climate).ravel()
     count, lit = CLEARNESSES.size, seen.lit
     path = SunPath(*(np.tile(values, count) for values in (
         seen.path.zenith_deg, seen.path.apparent_zenith_deg, seen.path.azimuth_deg, seen.path.outside_w_m2)))  # fmt: skip
     whole = (CLEARNESSES[:, None] * seen.shapes.ravel()[lit]).ravel()
     sky = split_light(path, whole)
     month = MONTH_OF_DAY[np.round(DAYS_SEEN).astype(int) - 1]
-    month_of_step = np.tile(np.repeat(month, STEPS * moments)[lit], count)
+    month_of_step = np.tile(np.repeat(month, DAY_MOMENTS)[lit], count)
     clean = 1.0 - mounting.dirt
-
-    def table(*, behind_post: bool, only: NDArray[np.bool_] | None = None) -> Floats:
-        full = np.zeros((count, DAYS_SEEN.size * STEPS * moments))
-        light = mounting.light_on(path, sky, month_of_step, behind_post=behind_post) * clean
-        full[:, lit] = (light if only is None else light * only).reshape(count, -1)
-        mean: Floats = full.reshape(count, DAYS_SEEN.size, STEPS, moments).mean(axis=3)
-        return mean
 
     before, part = _days_about()
 
-    def of_days(tabled: Floats) -> NDArray[np.float32]:
-        whole = np.empty((clearness.size, STEPS), dtype=np.float32)
-        between(tabled, CLEARNESSES, clearness, before, part, MOST_W_M2, whole)
+    def of_days(*, behind_post: bool) -> NDArray[np.float32]:
+        table, whole = (
+            np.zeros((count, DAYS_SEEN.size * DAY_MOMENTS)),
+            np.empty((clearness.size, DAY_MOMENTS), np.float32),
+        )
+        table[:, lit] = (mounting.light_on(path, sky, month_of_step, behind_post=behind_post) * clean).reshape(
+            count, -1
+        )
+        between(table.reshape(count, -1, DAY_MOMENTS), CLEARNESSES, clearness, before, part, MOST_W_M2, whole)
         return whole
 
-    plane, shade, hidden = of_days(table(behind_post=False)), None, None
+    plane, shade = of_days(behind_post=False), None
     if mounting.post is not None:
-        where = plane > 1.0
-        left = of_days(table(behind_post=True))
-        under = of_days(table(behind_post=False, only=mounting.post.shades(path)))
-        shade = np.divide(left, plane, out=np.ones_like(plane), where=where)
-        hidden = np.divide(under, plane, out=np.zeros_like(plane), where=where)
-    return ManyDays(plane, shade, air_of_day(climate, HOURS), hidden=hidden)
+        shade = np.divide(of_days(behind_post=True), plane, out=np.ones_like(plane), where=plane > 1.0)
+    return ManyDays(plane, shade, air_of_day(climate, HOURS))

@@ -37,12 +37,14 @@ LET_GO_SHARE = 0.15
 
 def half_hours_of(days: ManyDays, nodes: Floats, some: slice | NDArray[np.intp] = slice(None)) -> Floats:
     """A figure of every half hour of some of the days, shape (days, 48), read between its nodes; in the nodes' unit: [L/s], [A]."""
-    from squall.core.years.day_kernels import read_off
+    from squall.core.years.day_kernels import read_open, read_shaded
 
-    plane = days.plane_w_m2[some]
-    shade, hidden = days.shadow if days.shade is None else (part[some] for part in days.shadow)
-    course = np.empty(plane.shape)
-    read_off(plane, shade, hidden, days.shades, days.month[some], days.warmth, READ_STEP_W_M2, nodes, course)
+    plane, month = days.plane_w_m2[some], days.month[some]
+    course = np.empty((plane.shape[0], STEPS))
+    if days.shade is None:
+        read_open(plane, month, days.warmth, READ_STEP_W_M2, nodes[0], course)
+    else:
+        read_shaded(plane, days.shade[some], days.shades, month, days.warmth, READ_STEP_W_M2, nodes, course)
     return course
 
 
