@@ -21,6 +21,7 @@ from squall.core.sky.typical_days import Mounting, Post, light_of_year
 from squall.core.sky.whole_year import STEP_S, made_light
 from squall.core.years.tanks import Tank, without_switch
 from squall.core.years.typical import typical_litres
+from squall.core.years.use import plain_use
 from squall.core.years.whole import LazyYears, run_year, run_years
 
 HILL = Site(-30.4, 24.6, 1180.0, 2.0)
@@ -94,7 +95,9 @@ def test_a_year_of_mean_days_gives_the_typical_days_litres(layout, parts, direct
     climate = parts.climates["ridge"]
     mean = np.array([month.clearness for month in climate.months])[MONTH_OF_DAY]
     year = run_year(Setup(direct_kit, layout, CABLES), made_light(HILL, climate, STAND, mean), DAY, None)
-    typical = typical_litres(Setup(direct_kit, layout, CABLES), light_of_year(HILL, climate, STAND))
+    typical = typical_litres(
+        Setup(direct_kit, layout, CABLES), light_of_year(HILL, climate, STAND), plain_use((0.0,) * 12)
+    )
     for month in range(12):
         assert year.pumped_l[month == MONTH_OF_DAY].mean() == pytest.approx(typical[month], rel=0.04)
 

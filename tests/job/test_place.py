@@ -234,6 +234,14 @@ def test_more_need_wants_more_light(goats, parts):
     assert sum(b.short for b in more) > sum(b.short for b in plain)
 
 
+def test_a_weak_well_is_no_stronger_in_any_light(parts):
+    """The bands know what the verdict knows: a well of 0.2 L/min gives no day's need, however bright."""
+    donkeys = demo_jobs()[3]
+    assert any(band.need_kwh_m2 < float("inf") for band in month_bands(assess(donkeys)))
+    weak = month_bands(assess(edit(donkeys, "well.gives", "0.2 L/min", parts)))
+    assert all(band.need_kwh_m2 == float("inf") and band.short == 1.0 for band in weak)
+
+
 @pytest.mark.parametrize(("times", "enough"), [(1.08, True), (0.92, False)])
 def test_a_little_more_than_the_needs_light_makes_the_need_and_a_little_less_does_not(goats, times, enough):
     """A climate whose every day is that bright, a twelfth up or down: half hours near the start jump, so no nearer."""
@@ -244,6 +252,6 @@ def test_a_little_more_than_the_needs_light_makes_the_need_and_a_little_less_doe
         for n, (month, band) in enumerate(zip(climate.months, month_bands(a), strict=True))
     )
     light = light_of_year(site_of(a.job), replace(climate, months=months), mounting_of(a.job))
-    litres = typical_litres(a.chosen.setup, light)
+    litres = typical_litres(a.chosen.setup, light, a.chosen.use)
     for made, wanted in zip(litres, a.wanted_l, strict=True):
         assert bool(made >= wanted) is enough

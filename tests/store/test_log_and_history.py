@@ -116,7 +116,7 @@ def test_a_deleted_job_comes_back_whole_under_its_number(conn) -> None:
     before = [str(one.what) for one in history.history(conn, jobs.one_job(conn, stored.id))]
     removed.delete_job(conn, stored.id, "her")
     assert jobs.all_jobs(conn) == job_rows(conn) == []
-    with pytest.raises(NotFound, match="may have been deleted"):
+    with pytest.raises(NotFound, match="was deleted"):
         edit(conn, stored, "8 m")
     back = removed.restore_deleted(conn, "me")
     assert (back.id, back.visits, back.job.lift.typed) == (stored.id, 1, "7 m")

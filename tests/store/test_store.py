@@ -121,7 +121,7 @@ def test_an_edit_of_a_removed_piece_says_so(conn, stored) -> None:
 
 def test_a_deleted_job_can_be_brought_back(conn, stored) -> None:
     removed.delete_job(conn, stored.id)
-    with pytest.raises(NotFound, match="may have been deleted"):
+    with pytest.raises(NotFound, match="was deleted"):
         jobs.one_job(conn, stored.id)
     assert removed.last_deleted(conn) == "Trough"
     assert removed.restore_deleted(conn, "me").job == stored.job

@@ -124,3 +124,14 @@ def test_an_empty_list_shows_how_to_begin(client) -> None:
     assert len(page.select(".first-run li")) == 3
     assert page.select_one("details#import[open] #import-file")
     assert not page.select_one(".job-search")
+
+
+def test_an_old_address_of_a_deleted_job_says_so_and_brings_it_back(client) -> None:
+    client.change("/jobs/1/delete")
+    answer = client.get("/jobs/1/power")
+    assert answer.status_code == 404
+    assert "job 1, was deleted" in answer.text
+    assert 'name="removed" value="1"' in answer.text
+    assert client.change("/restore", {"removed": "1"}, htmx=False).status_code in (200, 303)
+    assert client.get("/jobs/1/power").status_code == 200
+    assert "There is no job 999." in client.get("/jobs/999/power").text

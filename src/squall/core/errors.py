@@ -12,8 +12,10 @@
     ├── Unsolvable              no working point between the bounds in which it must lie
     ├── UnknownPart             a part that the catalogue does not hold
     ├── NotFound                a job, option or reading that is not there
+    │   └── Deleted             a job that was there and can be brought back: its number
     ├── StaleEdit               an edit of a field that someone else has changed since
     ├── BadFile                 a file that is not what it should be; nothing was changed
+    ├── CantWrite               a full disk, or one that may only be read; nothing was changed
     ├── Busy                    someone else writes for longer than one may wait; nothing was changed
     └── Stopped                 long work that the user stopped
 
@@ -91,6 +93,22 @@ class UnknownPart(SquallError):
 
 class NotFound(SquallError):
     """Something asked for that does not exist (any more)."""
+
+
+class Deleted(NotFound):
+    """A job that was taken off the list and waits there to be brought back.
+
+    Parameters
+    ----------
+    said : Told or str
+        What there is to say.
+    job_id : int
+        Its number. [-]
+    """
+
+    def __init__(self, said: Told | str, job_id: int) -> None:
+        self.job_id = job_id
+        super().__init__(said)
 
 
 class BadFile(SquallError):

@@ -14,7 +14,7 @@ from functools import lru_cache
 from typing import Any
 
 from squall.catalogue import Catalogue, catalogue
-from squall.core.errors import NotFound, StaleEdit
+from squall.core.errors import Deleted, NotFound, StaleEdit
 from squall.core.reason import Spoken
 from squall.job.document.fields import edit
 from squall.job.document.job import Job
@@ -56,6 +56,7 @@ SELECT_ONE = """
     SELECT id, revision, changed_at, document, (SELECT count(*) FROM visit WHERE job_id = job.id) AS visits
     FROM job WHERE id = :id AND removed_at IS NULL
 """
+SELECT_GONE = "SELECT json_extract(document, '$.name') AS name FROM job WHERE id = :id"
 INSERT_JOB = """
     INSERT INTO job (id, revision, created_at, changed_at, document)
     VALUES ((SELECT highest + 1 FROM counted WHERE what = 'job'), 1, :at, :at, :document)
@@ -113,12 +114,15 @@ def one_job(conn: sqlite3.Connection, job_id: int) -> Stored:
     Raises
     ------
     NotFound
-        If there is none of that number.
+        If there is none of that number; as :class:`Deleted` if it was taken off the list.
     """
     row = conn.execute(SELECT_ONE, {"id": job_id}).fetchone()
-    if row is None:
-        raise NotFound(later("There is no job {job_id}; it may have been deleted.", job_id=job_id))
-    return _stored(row)
+    if row is not None:
+        return _stored(row)
+    gone = conn.execute(SELECT_GONE, {"id": job_id}).fetchone()
+    if gone is None:
+        raise NotFound(later("There is no job {job_id}.", job_id=job_id))
+    raise Deleted(later("“{name}”, job {job_id}, was deleted.", name=gone["name"], job_id=job_id), job_id)
 
 
 def whole(conn: sqlite3.Connection, stored: Stored) -> Job:

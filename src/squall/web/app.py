@@ -17,7 +17,7 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 
 from squall import __version__
-from squall.core.errors import Busy, SquallError
+from squall.core.errors import Busy, Deleted, SquallError
 from squall.store.folder.copies import daily
 from squall.store.folder.database import cant_write, connect, prepare
 from squall.store.history import thin
@@ -164,10 +164,11 @@ def _wants_json(request: Request) -> bool:
     return request.url.path.startswith("/api/") or request.headers.get("accept", "").startswith("application/json")
 
 
-def _answer(request: Request, status: int, title: str, sentence: str) -> Response:
+def _answer(request: Request, status: int, title: str, sentence: str, removed: int | None = None) -> Response:
     if _wants_json(request):
         return JSONResponse({"error": sentence}, status)
-    return page(request, "errors/error.html", {"title": title, "sentence": sentence, "status": status}, status)
+    told = {"title": title, "sentence": sentence, "status": status, "removed": removed}
+    return page(request, "errors/error.html", told, status)
 
 
 def squall_error(request: Request, error: Exception) -> Response:
@@ -175,7 +176,8 @@ def squall_error(request: Request, error: Exception) -> Response:
     assert isinstance(error, SquallError)
     status = status_of(error)
     titles = {404: say("Not here"), 503: say("Busy"), 507: say("Not kept")}
-    answer = _answer(request, status, titles.get(status, say("That can't be")), str(error))
+    removed = error.job_id if isinstance(error, Deleted) else None
+    answer = _answer(request, status, titles.get(status, say("That can't be")), str(error), removed)
     if status == 503:
         answer.headers["retry-after"] = "3"
     return answer

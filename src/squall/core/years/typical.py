@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from squall.core.drive.solve import Battery, DriveResult, solve
 from squall.core.drive.tables import Course, LoadTable, on_volts
 from squall.core.electrics.timers import week_of
-from squall.core.kit.bank import AS_NEW, BankState, drawn_a, standing_a, usable_ah
+from squall.core.kit.bank import BankState, drawn_a, standing_a, usable_ah
 from squall.core.kit.course import sun_course, with_shadow
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
@@ -206,16 +206,23 @@ def year_of(setup: Setup, light: Light, use: Use, *, start: bool = True) -> Seas
         full[sunlit.lit] = values
         return full
 
-    falls, gives = layout.falls, course.flow_m3_s
-    if falls is not None:
-        low = Setup(kit, layout.lowest, setup.cabling)
-        gives = falls.between(gives, _lit_course(low, low.table, sunlit).flow_m3_s, sunlit.day % 12)
+    gives = _given(setup, course, sunlit, use)
     first = start_light(setup) if start else None
     flow, wet_h = flow_through(days, means)
     return Season(
         light.hours, over_days(gives), over_days(course.motor_v), over_days(course.motor_a),
         over_days(course.beyond), light.plane_w_m2, first, flow, wet_h, means, instant_v(setup),
     )  # fmt: skip
+
+
+def _given(setup: Setup, course: Course, lit: LitLight, use: Use) -> Floats:
+    """Flow of a sun-driven kit at each lit half hour, its source's level as it goes, and no more than the well gives. [m3/s]"""
+    falls, gives = setup.layout.falls, course.flow_m3_s
+    if falls is not None:
+        low = Setup(setup.kit, setup.layout.lowest, setup.cabling)
+        gives = falls.between(gives, _lit_course(low, low.table, lit).flow_m3_s, lit.day % 12)
+    most = use.most_of(setup.kit)
+    return gives if most is None else np.minimum(gives, most / 1000.0)
 
 
 def _lit_course(setup: Setup, table: LoadTable, lit: LitLight) -> Course:
@@ -312,20 +319,24 @@ def sum_of_year(setup: Setup, light: Light, use: Use, instant: float | None = No
     return YearSum(means.litres, most_v, means.most_a, means.most_l_s / 1000.0, instant, flows, stopped, means)
 
 
-def typical_litres(setup: Setup, light: Light, bank: BankState = AS_NEW) -> Floats:
+def typical_litres(setup: Setup, light: Light, use: Use) -> Floats:
     """Litres on a day of each month that is just as bright as the average one, shape (12,). [L]
 
-    Not the mean of the month's days, which :func:`year_of` gives: for asking what a day of a given light brings.
+    Not the mean of the month's days, which :func:`year_of` gives: for asking what a day of a given light brings. The well's
+    yield, a falling source and a bank's timer count as they do there.
     """
     kit = setup.kit
     if isinstance(kit.supply, Banked):
-        _, amps, flow, _ = _on_bank(setup)
-        daily_ah = daily_charge(setup, light)[AVERAGE] * _efficiency(kit) - 24.0 * standing_a(kit, bank)
-        hours: Floats = np.clip(daily_ah / drawn_a(amps, bank), 0.0, 24.0) if flow > 0.0 else np.zeros(12)
-        return hours * flow * 3_600_000.0
+        low = setup if setup.layout.falls is None else Setup(kit, setup.layout.lowest, setup.cabling)
+        _, amps, flow, _ = _on_bank(low)
+        most, bare = use.most_of(kit), 0.0 if setup.layout.falls is None else np.array(setup.layout.falls.bare)
+        daily_ah = daily_charge(setup, light)[AVERAGE] * _efficiency(kit) - 24.0 * standing_a(kit, use.bank)
+        allowed_h = 24.0 * float(week_of(use.bank.timer, STEPS).mean())
+        hours: Floats = np.clip(daily_ah / drawn_a(amps, use.bank), 0.0, allowed_h) if flow > 0.0 else np.zeros(12)
+        return hours * min(flow, flow if most is None else most / 1000.0) * 3_600_000.0 * (1.0 - bare)
     sunlit = lit_light(light, kit.panel.module)
-    course = _lit_course(setup, setup.table, sunlit)
-    total: Floats = np.bincount(sunlit.day, course.flow_m3_s, 24)[12:].astype(np.float64) * _LITRES_A_STEP
+    gives = _given(setup, _lit_course(setup, setup.table, sunlit), sunlit, use)
+    total: Floats = np.bincount(sunlit.day, gives, 24)[12:].astype(np.float64) * _LITRES_A_STEP
     return total
 
 

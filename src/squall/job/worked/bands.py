@@ -85,7 +85,7 @@ def _bands(key: str, held: Catalogue) -> tuple[MonthBand, ...]:
     if a.chosen is None or a.chosen.refusal is not None:
         return plain
     days = [_day_of(a, clear) for clear in _STEPS]
-    litres = np.array([typical_litres(a.chosen.setup, light, a.chosen.use.bank) for light in days])
+    litres = np.array([typical_litres(a.chosen.setup, light, a.chosen.use) for light in days])
     level = np.array([light.level_kwh_m2[AVERAGE] for light in days])
     starts = None if isinstance(a.chosen.kit.supply, Banked) else start_light(a.chosen.setup)
     found = []
