@@ -4,6 +4,7 @@ import ast
 import doctest
 import importlib
 import re
+import subprocess
 import sys
 from pathlib import Path
 
@@ -192,3 +193,9 @@ def test_every_picture_is_linked_from_the_readme() -> None:
     assert 0 < len(pictures) < 20
     assert [name for name in pictures if f"docs/screenshots/{name}" not in readme] == []
     assert [name for name in re.findall(r"docs/screenshots/([\w-]+\.png)", readme) if name not in pictures] == []
+
+
+def test_the_list_comes_before_the_compiler() -> None:
+    """What compiles takes a second to load: no part of the application asks for it before a sum does."""
+    asked = "import sys, squall.web.app; sys.exit('numba' in sys.modules)"
+    assert subprocess.run([sys.executable, "-c", asked], check=False).returncode == 0

@@ -135,3 +135,9 @@ def test_an_old_address_of_a_deleted_job_says_so_and_brings_it_back(client) -> N
     assert client.change("/restore", {"removed": "1"}, htmx=False).status_code in (200, 303)
     assert client.get("/jobs/1/power").status_code == 200
     assert "There is no job 999." in client.get("/jobs/999/power").text
+
+
+def test_the_list_says_when_the_first_page_of_a_job_keeps_one_waiting(client) -> None:
+    assert "keeps you waiting" not in client.get("/").text
+    client.app.state.compiles = True
+    assert "keeps you waiting" in client.get("/").text

@@ -26,7 +26,7 @@ from squall.web.access import HEADERS, Guard
 from squall.web.frame import edits, stage_pages
 from squall.web.frame.background import Background
 from squall.web.frame.pages import STATIC, page, status_of
-from squall.web.frame.warming import warm_up
+from squall.web.frame.warming import compiled_before, warm_up
 from squall.web.limits import Limits
 from squall.web.lists import (
     data_folder,
@@ -87,6 +87,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.held.execute("SELECT count(*) FROM job").fetchone()
     app.state.warmed = threading.Event()
     app.state.warmed.set()
+    app.state.compiles = False
     app.mount("/static", StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")]), name="static")
     pages = (access, people, preferences, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, practise,
              data_folder, round_trip, told_history)  # fmt: skip
@@ -121,6 +122,7 @@ def warm(app: FastAPI, *, alone: bool = True) -> None:
     `alone`, it also lets old history go and makes today's copy; of several processes the one that began them does.
     """
     app.state.warmed.clear()
+    app.state.compiles = not compiled_before()
 
     def work() -> None:
         try:
@@ -128,6 +130,7 @@ def warm(app: FastAPI, *, alone: bool = True) -> None:
             if alone:
                 look_after(app.state.settings.database)
         finally:
+            app.state.compiles = False
             app.state.warmed.set()
 
     timer = threading.Timer(WARM_AFTER_S, work)

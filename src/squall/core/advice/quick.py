@@ -24,7 +24,6 @@ from squall.core.kit.setup import CONDUCTOR_C
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.sky.typical_days import STEP_H, STEPS
 from squall.core.years.by_light import brightest_states
-from squall.core.years.day_kernels import raise_start, taken_of_days
 from squall.core.years.many_days import LIGHTS, READ_LIGHTS, READ_STEP_W_M2, ManyDays, read_between
 from squall.core.years.nodes import states_at_ends, weights_at_ends
 from squall.core.years.record import SHORT_SHARE
@@ -172,6 +171,8 @@ class Quick:
         power = read_between(np.max([self._power(a.panels[n]) * times for n, times in strongest.items()], axis=0))
         litres = self._on_most_power(table, power).reshape(-1, READ_LIGHTS.size).max(axis=0) * (STEP_H * 3_600_000.0)
         litres[days.read_w_m2 <= DARK_W_M2] = 0.0
+        from squall.core.years.day_kernels import taken_of_days
+
         taken = np.empty(days.month.size)
         taken_of_days(days.plane_w_m2, days.month, READ_STEP_W_M2, litres, self.drawn, taken)
         return int(np.count_nonzero(taken[self.asking] < self.least_a_day)) > most_short
@@ -201,6 +202,8 @@ class Quick:
                 ]
             )  # fmt: skip
         # Between the lights at which water begins to come it rises more steeply than straight.
+        from squall.core.years.day_kernels import raise_start
+
         raise_start(flows, LIGHTS.size)
         self._flows_of = table, [id(way) for way in ways], flows
         return flows

@@ -259,6 +259,7 @@ def page(request: Request, template: str, context: Mapping[str, Any], status: in
         "prefs": prefs,
         "key": request.app.state.settings.key,
         "demo": request.app.state.settings.demo,
+        "compiles": request.app.state.compiles,
         "here": request.url.path,
         "looks_on": getattr(getattr(request.state, "session", None), "looks_on", False),
         **speaker(),

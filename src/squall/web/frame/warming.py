@@ -2,8 +2,10 @@
 
 import gc
 import logging
+from pathlib import Path
 
 from squall.catalogue import catalogue
+from squall.core import years
 from squall.core.electrics.conductors import conductor
 from squall.core.errors import SquallError
 from squall.core.faults.diagnosis import diagnose
@@ -19,6 +21,12 @@ from squall.job.worked.assess import assess
 from squall.words.units import parse
 
 log = logging.getLogger("squall")
+
+
+def compiled_before() -> bool:
+    """Whether the loops were compiled on this machine already; else the first job's page waits some ten seconds for them."""
+    beside = Path(years.__file__).parent / "__pycache__"
+    return any(beside.glob("day_kernels.between-*.nbi"))
 
 
 def warm_up() -> None:
