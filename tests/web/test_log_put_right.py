@@ -55,6 +55,7 @@ def test_a_form_sent_as_it_stands_changes_nothing(client, mud) -> None:
     assert answer.status_code == 200
     assert client.revision() == before
     assert "Put right 20" not in plain(answer.text)
+    assert "The visit stands as it was." in plain(answer.text)
 
 
 def test_what_is_put_right_is_judged_anew_told_and_undone(client, mud) -> None:

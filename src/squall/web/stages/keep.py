@@ -164,6 +164,7 @@ def right_visit(
 ) -> Response:
     """Put an entry of the log right."""
     stored, prefs = one_job(conn, job_id), prefs_of(request)
+    before = stored.revision
     typed = {f"{visit_id}.{key}": value[:400] for key, value in form.items()}
     try:
         _kit_of(stored)
@@ -174,7 +175,8 @@ def right_visit(
     except SquallError as error:
         return _again(request, conn, stored, typed, {f"{visit_id}.form": str(error)}, status_of(error))
     extra = shown(conn, stored, prefs, {})
-    return job_page(request, conn, stored, "keep", extra, Notices(banner=say("The visit is put right.")))
+    said = say("The visit stands as it was.") if stored.revision == before else say("The visit is put right.")
+    return job_page(request, conn, stored, "keep", extra, Notices(banner=said))
 
 
 def _again(request: Request, conn: Connection, stored: Stored, typed: dict[str, str], problems: dict[str, str], status: int = 422) -> Response:  # fmt: skip
