@@ -23,10 +23,11 @@ JOBS = Path(__file__).parents[1] / "tests" / "formats" / "files"
 class Asked:
     """A Squall that is asked."""
 
-    def __init__(self, address: str) -> None:
-        self.client = httpx2.Client(base_url=address, timeout=120.0)
-        found = re.search(r'name="squall-key" content="([^"]+)"', self.client.get("/").text)
-        self.client.headers |= {"x-squall-key": found[1] if found else ""}
+    def __init__(self, client: httpx2.Client) -> None:
+        self.client = client
+        client.follow_redirects = False
+        found = re.search(r'name="squall-key" content="([^"]+)"', client.get("/").text)
+        client.headers["x-squall-key"] = found[1] if found else ""
 
     def sum(self, name: str, given: Doc) -> Doc:
         """What a sum answers; its refusal under `refused`."""
@@ -427,7 +428,7 @@ def ask(q: Asked, function: Callable[[Asked], Answer]) -> Answer:
 
 def main(addresses: list[str]) -> None:
     """Print a table."""
-    asked = [Asked(address) for address in addresses]
+    asked = [Asked(httpx2.Client(base_url=address, timeout=120.0)) for address in addresses]
     print("| point | asked | " + " | ".join(addresses) + " |")
     print("|---|---|" + "---|" * len(asked))
     for point, question, function in CASES:

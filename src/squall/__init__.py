@@ -2,7 +2,7 @@
 
 import os
 
-__version__ = "0.16.0"
+__version__ = "0.17.0"
 
 # Set before numpy comes: its matrices here are small, and threads that wait for one another by turning in a loop took half as
 # much again of every core (an edit, a page and the tests alike); several answers at once are what the cores are for.

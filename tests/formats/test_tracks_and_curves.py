@@ -151,6 +151,16 @@ def test_a_job_of_version_1_is_still_read(parts) -> None:
     assert Job.model_validate_json(old).lift.si == 9.4
 
 
+def test_a_job_that_030_exported_comes_in_and_is_judged(parts) -> None:
+    """As 0.3.0 wrote its first demo job: version 2, with its kits and none of what was added since."""
+    job = read((HERE / "job-version-2.json").read_bytes(), parts)
+    chosen = assess(job).chosen
+    assert chosen is not None
+    assert chosen.refusal is None
+    assert len(job.options) == 2
+    assert read(export(job).encode(), parts) == job
+
+
 def test_versions_to_come_are_refused(parts) -> None:
     plain = json.loads((HERE / "job-version-1.json").read_text("utf8")) | {"version": 3}
     with pytest.raises(BadFile, match="versions 1 and 2"):
