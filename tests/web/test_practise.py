@@ -1,5 +1,7 @@
 """Practise: the same lesson hides the same fault, shows the same readings, stops what isn't safe, and keeps its secret until something is named."""
 
+import json
+from dataclasses import replace
 from urllib.parse import parse_qs, urlparse
 
 import pytest
@@ -7,9 +9,14 @@ from bs4 import BeautifulSoup
 
 from squall.core.errors import NotFound
 from squall.core.faults.causes import CAUSES
+from squall.demo import demo_jobs
+from squall.job.trouble.chain import chain_of
+from squall.job.worked.assess import assess
 from squall.standins.kits import KITS
 from squall.standins.play import faults_of
 from squall.standins.practice import LEVELS, lesson_of, play, worth_of
+from squall.standins.stated import stated_of
+from squall.sums.faults import KitIn
 
 
 def plain(words: str) -> str:
@@ -26,6 +33,46 @@ def test_a_lesson_is_the_same_whenever_it_is_played(kit) -> None:
     first, again = play(one, acts), play(one, acts)
     assert first == again
     assert play(one, acts[:2]).evidence == first.evidence[:2], "what was read stays read"
+
+
+@pytest.mark.parametrize("job", [1, 2, 3, 4])
+def test_a_jobs_own_kit_is_a_lesson(client, job) -> None:
+    """Its kit as a plain chain: the lesson's sound kit gives what the job's own drive gives, within what a yard is off."""
+    begun = plain(client.get(f"/practise?job={job}").text)
+    name = client.get(f"/jobs/{job}/export.json").json()["name"]
+    assert f"The kit of “{name}”" in begun
+    for number in range(3):
+        where = f"/practise/lesson?kit=job-{job}&level=usual&number={number}"
+        answer = client.get(f"{where}&acts=turns,outlet-flow,off,cable-loop-ohms")
+        assert answer.status_code == 200
+        assert f"Lesson {number}: {name}" in plain(answer.text)
+        assert "Taken as a plain chain" in answer.text
+    told = client.get(f"{where}&acts=turns,outlet-flow&named=fuse-blown")
+    assert "It was:" in plain(told.text)
+    assert f'href="/jobs/{job}/fault"' in told.text
+
+
+@pytest.mark.parametrize("number", range(4))
+def test_the_stated_kit_is_the_jobs_own(number) -> None:
+    a = assess(demo_jobs()[number])
+    chain = chain_of(a, a.chosen)
+    again = KitIn.model_validate_json(json.dumps(stated_of(chain))).chain()
+    plainly = replace(chain, behind_controller=False, line=again.line)
+    assert replace(again, source=chain.source, motor=chain.motor) == plainly
+    for flow in (5e-5, 1.5e-4):
+        water = replace(chain.line, drawdown_s_m2=0.0, water=again.line.water)
+        assert again.line.head_m(flow) == pytest.approx(water.head_m(flow), rel=1e-9)
+    for (q, h, i), was in zip(again.motor.points, chain.motor.points, strict=True):
+        assert (q, h, i) == pytest.approx(was)
+
+
+def test_a_job_without_a_kit_and_one_that_is_none_are_told(client) -> None:
+    assert "nothing can be practised on it" in client.get("/practise?job=5").text
+    assert client.get("/practise?job=5").status_code == 404
+    assert client.get("/practise/lesson?kit=job-999&number=1").status_code == 404
+    assert client.get("/practise/lesson?kit=job-0x1&number=1").status_code == 404
+    assert client.get("/practise?job=0").status_code == 422
+    assert 'href="/practise?job=1"' in client.get("/jobs/1/fault").text
 
 
 def test_many_lessons_hide_many_faults() -> None:

@@ -5,7 +5,7 @@ A lesson is its kit, its level and its number, and what was done in it: played a
 
 import random
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal, get_args
 
 from squall.core.errors import NotFound
@@ -37,13 +37,17 @@ _STOPPED_MIN = 5.0
 
 @dataclass(frozen=True)
 class Lesson:
-    """A lesson by its kit, level and number, with what is hidden in it and its light. [W/m2]"""
+    """A lesson by its kit, level and number, with what is hidden in it and its light. [W/m2]
+
+    `stated` is the kit as the sums take it.
+    """
 
     kit: str
     level: Level
     number: int
     fault: str
     light_w_m2: float
+    stated: Json = field(repr=False)
 
 
 @dataclass(frozen=True)
@@ -92,28 +96,31 @@ class Worth:
     truth_share: float
 
 
-def lesson_of(kit: str, level: str, number: int) -> Lesson:
-    """The lesson of a kit, a level and a number.
+def lesson_of(kit: str, level: str, number: int, own: Json | None = None) -> Lesson:
+    """The lesson of a kit, a level and a number; `own` is a job's kit as it is stated, where the kit is none of ours.
 
     Raises
     ------
     NotFound
         For a kit or level that is none.
     """
-    if kit not in KITS or level not in LEVELS or not 0 <= number < 10**9:
+    stated = own or KITS.get(kit)
+    if stated is None or level not in LEVELS or not 0 <= number < 10**9:
         raise NotFound(later("There is no such lesson; choose one of the list."))
     throw = random.Random(f"{kit} {level} {number}")
-    own = faults_of(KITS[kit])
+    possible = faults_of(stated)
     chosen = [
-        fault for fault in own if (fault in _PLAIN if level == "plain" else fault in _HARD if level == "hard" else True)
+        fault
+        for fault in possible
+        if (fault in _PLAIN if level == "plain" else fault in _HARD if level == "hard" else True)
     ]
     grade: Level = next(one for one in LEVELS if one == level)
-    return Lesson(kit, grade, number, throw.choice(chosen or own), throw.choice((350.0, 600.0, 850.0)))
+    return Lesson(kit, grade, number, throw.choice(chosen or possible), throw.choice((350.0, 600.0, 850.0)), stated)
 
 
 def checks_in(lesson: Lesson) -> list[Check]:
     """What can be looked at in a lesson."""
-    return [CHECKS[row.check] for row in run("checks", {"kit": KITS[lesson.kit]}).root if row.check in CHECKS]  # type: ignore[attr-defined]
+    return [CHECKS[row.check] for row in run("checks", {"kit": lesson.stated}).root if row.check in CHECKS]  # type: ignore[attr-defined]
 
 
 def play(lesson: Lesson, acts: Sequence[str]) -> Played:
@@ -121,7 +128,7 @@ def play(lesson: Lesson, acts: Sequence[str]) -> Played:
 
     A check that wants the power off is stopped while it is on: told and counted. One that wants it on shows nothing while it is off.
     """
-    kit = KITS[lesson.kit]
+    kit = lesson.stated
     rows = {row.check: row.model_dump() for row in run("checks", {"kit": kit}).root}  # type: ignore[attr-defined]
     throw = random.Random(f"{lesson.kit} {lesson.number} yard")
     yard = Yard(kit, lesson.fault, lesson.light_w_m2, _AIR_C, throw)
@@ -150,7 +157,7 @@ def worth_of(lesson: Lesson, played: Played) -> tuple[Worth, ...]:
     found: list[Worth] = []
     evidence: list[Json] = []
     moment: Json = {
-        "kit": KITS[lesson.kit],
+        "kit": lesson.stated,
         "story": "unknown",
         "air_c": _AIR_C,
         "irradiance_w_per_m2": lesson.light_w_m2,
