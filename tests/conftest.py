@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from pathlib import Path
+from shutil import copyfile
 
 import pytest
 from hypothesis import settings as hypothesis_settings
@@ -17,7 +18,7 @@ from squall.core.kit.supply import Banked, Direct
 from squall.core.sky.climate import Site
 from squall.core.sky.typical_days import Light, Mounting, light_of_year
 from squall.demo import demo_jobs
-from squall.store.folder.database import connect
+from squall.store.folder.database import connect, prepare
 from squall.store.jobs import add_job
 from squall.web.app import create_app
 from squall.web.settings import Settings
@@ -97,13 +98,22 @@ class Client(TestClient):
         return int(number)
 
 
-@pytest.fixture
-def client(tmp_path: Path) -> Iterator[Client]:
-    settings = Settings(tmp_path, hosts=("testserver", "127.0.0.1", "localhost"))
-    app = create_app(settings)
-    conn = connect(settings.database)
+@pytest.fixture(scope="session")
+def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A database with the demo jobs, made once: a copy of it is what each test works on."""
+    path = Settings(tmp_path_factory.mktemp("filled")).database
+    prepare(path)
+    conn = connect(path)
     for job in demo_jobs():
         add_job(conn, job, "demo")
     conn.close()
+    return path
+
+
+@pytest.fixture
+def client(tmp_path: Path, filled: Path) -> Iterator[Client]:
+    settings = Settings(tmp_path, hosts=("testserver", "127.0.0.1", "localhost"))
+    copyfile(filled, settings.database)
+    app = create_app(settings)
     yield Client(app, raise_server_exceptions=False)
     app.state.background.stop_all()
