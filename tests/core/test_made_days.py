@@ -23,6 +23,7 @@ from squall.core.sky.whole_year import made_clearness, made_light
 from squall.core.sky.world import light_at
 from squall.core.years import day_kernels
 from squall.core.years.many_days import (
+    A_UNIT_W_M2,
     LIGHTS,
     MOMENTS,
     READ_LIGHTS,
@@ -63,7 +64,7 @@ def years(place):
 def test_a_made_day_is_the_day_that_ten_minutes_give(place, years) -> None:
     """By month: its light within 2.5 %, and its bright hours, on which a late start hangs, within 3 %; no day is far off."""
     days, (_, plane) = days_of(light_of_year(*place)), years
-    quick, month = days.plane_w_m2.astype(float), np.tile(MONTH_OF_DAY, 10)
+    quick, month = days.plane * A_UNIT_W_M2, np.tile(MONTH_OF_DAY, 10)
     daily, exact = quick.mean(axis=1) * 0.024, plane.mean(axis=1) * 0.024
     assert np.abs(daily - exact).max() < 0.25, "kWh/m2 of the worst of 3,650 days"
     assert np.abs(daily - exact).mean() < 0.03
@@ -155,7 +156,7 @@ def test_light_of_dawn_dusk_and_a_posts_edge_falls_where_it_does() -> None:
     year = made_light(site, climate, mounting, made_clearness(site, climate, Draw(10, SEED))[0])
     exact = np.zeros(365 * 144)
     exact[year.steps] = year.plane_w_m2
-    mean, was = days.plane_w_m2[:365].mean(axis=0), exact.reshape(365, 144).mean(axis=0)
+    mean, was = days.plane[:365].mean(axis=0) * A_UNIT_W_M2, exact.reshape(365, 144).mean(axis=0)
     assert np.abs(mean - was).max() < 2.0
     low = was < 20.0
     assert mean[low].sum() == pytest.approx(was[low].sum(), rel=0.05)
@@ -163,4 +164,7 @@ def test_light_of_dawn_dusk_and_a_posts_edge_falls_where_it_does() -> None:
     assert year.shaded_w_m2 is not None
     shaded = np.zeros(365 * 144)
     shaded[year.steps] = year.shaded_w_m2
-    assert np.abs((days.shade * days.plane_w_m2)[:365].mean(axis=0) - shaded.reshape(365, 144).mean(axis=0)).max() < 8.0
+    assert (
+        np.abs((days.shade * days.plane)[:365].mean(axis=0) * A_UNIT_W_M2 - shaded.reshape(365, 144).mean(axis=0)).max()
+        < 8.0
+    )

@@ -293,6 +293,11 @@ def test_dark_days_are_one_figure(banked, parts) -> None:
         assert told == {figure.key: figure.value for figure in bank_figures(a, a.chosen)}["dark-days"]
 
 
+def test_years_that_are_remembered_hold_no_more_than_they_tell() -> None:
+    outlook = assess(demo_jobs()[0]).chosen.outlook
+    assert all(row.base is None for row in (outlook.pumped_l, outlook.short_l, outlook.wanted_l))
+
+
 def test_six_seeds_give_the_same_verdict_and_the_same_kit(parts) -> None:
     """The verdict's weather is its own: a job's seed moves the page of the years, never the choice."""
     job = demo_jobs()[0]

@@ -166,8 +166,8 @@ def drawn_days(days: ManyDays, use: Use) -> ManyDays:
     drawn = use.demand.draw_by(STEPS) > 0.0
     if drawn.all():
         return days
-    moments = drawn.repeat(MOMENTS, axis=1).astype(np.float32)
-    return replace(days, plane_w_m2=days.plane_w_m2 * moments[days.month])
+    moments = drawn.repeat(MOMENTS, axis=1).astype(np.uint16)
+    return replace(days, plane=days.plane * moments[days.month])
 
 
 def _by_days(power: Floats, days: ManyDays, use: Use, known: Callable[[], NDArray[np.float32]] | None) -> Floats:

@@ -24,7 +24,7 @@ from squall.core.kit.setup import CONDUCTOR_C
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.sky.typical_days import STEP_H, STEPS
 from squall.core.years.by_light import brightest_states
-from squall.core.years.many_days import LIGHTS, READ_LIGHTS, READ_STEP_W_M2, ManyDays, read_between
+from squall.core.years.many_days import LIGHTS, READ_LIGHTS, READ_STEP, ManyDays, read_between
 from squall.core.years.nodes import states_at_ends, weights_at_ends
 from squall.core.years.record import SHORT_SHARE
 from squall.core.years.use import Use
@@ -174,7 +174,7 @@ class Quick:
         from squall.core.years.day_kernels import taken_of_days
 
         taken = np.empty(days.month.size)
-        taken_of_days(days.plane_w_m2, days.month, READ_STEP_W_M2, litres, self.drawn, taken)
+        taken_of_days(days.plane, days.month, READ_STEP, litres, self.drawn, taken)
         return int(np.count_nonzero(taken[self.asking] < self.least_a_day)) > most_short
 
     def _flows(self, table: LoadTable, ways: Sequence[Joined]) -> Floats:

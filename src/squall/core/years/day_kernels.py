@@ -13,7 +13,7 @@ MOMENTS = 3
 
 @njit(cache=True, nogil=True)
 def between(table, clearnesses, clearness, before, part, most, out):  # type: ignore[no-untyped-def]
-    """Light of every day by the moment: between two clearnesses, and between the day seen before it and the one after."""
+    """Light of every day by the moment, in whole units of the table's: between two clearnesses, and between the day seen before it and the one after."""
     days, seen, steps, top = before.size, table.shape[1], table.shape[2], clearnesses.size - 1
     for d in range(clearness.size):
         day = d % days
@@ -23,11 +23,11 @@ def between(table, clearnesses, clearness, before, part, most, out):  # type: ig
         one, two, p = before[day], (before[day] + 1) % seen, part[day]
         for s in range(steps):
             if table[top, one, s] <= 0.0 and table[top, two, s] <= 0.0:  # night
-                out[d, s] = 0.0
+                out[d, s] = 0
                 continue
             low = table[at, one, s] + (table[at, two, s] - table[at, one, s]) * p
             high = table[at + 1, one, s] + (table[at + 1, two, s] - table[at + 1, one, s]) * p
-            out[d, s] = min(low + (high - low) * share, most)
+            out[d, s] = int(min(low + (high - low) * share, most) + 0.5)
 
 
 @njit(cache=True, nogil=True)
@@ -54,7 +54,7 @@ def short_of_store(inflow, want, store, short_share):  # type: ignore[no-untyped
 
 
 @njit(cache=True, nogil=True)
-def spread(plane, shade, shades, month, place_of, warmth, step_w_m2, out):  # type: ignore[no-untyped-def]
+def spread(plane, shade, shades, month, place_of, warmth, step, out):  # type: ignore[no-untyped-def]
     """Add each moment to the nodes about it: out (places, shades, airs, lights) counts half hours, each day's at its place."""
     lights = out.shape[3]
     for d in range(plane.shape[0]):
@@ -67,7 +67,7 @@ def spread(plane, shade, shades, month, place_of, warmth, step_w_m2, out):  # ty
             k, g = _shade_at(shades, shade[row, n])
             a = min(int(warmth[m, s]), out.shape[2] - 2)
             w = warmth[m, s] - a
-            place = light / step_w_m2
+            place = light / step
             i = min(int(place), lights - 2)
             f = place - i
             for kk in range(2 if g > 0.0 else 1):
@@ -91,7 +91,7 @@ def raise_start(flows, lights):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def taken_of_days(plane, month, step_w_m2, litres, drawn, out):  # type: ignore[no-untyped-def]
+def taken_of_days(plane, month, step, litres, drawn, out):  # type: ignore[no-untyped-def]
     """What is taken each day of what comes by the light alone, and no half hour more than is drawn in it: litres (lights) a half hour, drawn (12, steps)."""
     last, steps = litres.shape[0] - 1, drawn.shape[1]
     for d in range(plane.shape[0]):
@@ -103,7 +103,7 @@ def taken_of_days(plane, month, step_w_m2, litres, drawn, out):  # type: ignore[
             for n in range(MOMENTS):
                 light = plane[d, s * MOMENTS + n]
                 if light > 0.0:
-                    place = light / step_w_m2
+                    place = light / step
                     i = int(place)
                     came += litres[last] if i >= last else litres[i] + (litres[i + 1] - litres[i]) * (place - i)
             total += min(came / MOMENTS, most)
@@ -111,9 +111,9 @@ def taken_of_days(plane, month, step_w_m2, litres, drawn, out):  # type: ignore[
 
 
 @njit(cache=True, nogil=True)
-def read_open(plane, month, warmth, step_w_m2, table, out):  # type: ignore[no-untyped-def]
+def read_open(plane, month, warmth, step, table, out):  # type: ignore[no-untyped-def]
     """A kit's mean figure of each half hour where nothing stands near, its moments read between the nodes: table (airs, lights)."""
-    steps, top, per_step = warmth.shape[1], table.shape[1] - 2, 1.0 / step_w_m2
+    steps, top, per_step = warmth.shape[1], table.shape[1] - 2, 1.0 / step
     for d in range(plane.shape[0]):
         m = month[d]
         for s in range(steps):
@@ -133,7 +133,7 @@ def read_open(plane, month, warmth, step_w_m2, table, out):  # type: ignore[no-u
 
 
 @njit(cache=True, nogil=True)
-def read_shaded(plane, shade, shades, month, warmth, step_w_m2, table, out):  # type: ignore[no-untyped-def]
+def read_shaded(plane, shade, shades, month, warmth, step, table, out):  # type: ignore[no-untyped-def]
     """The same where a shadow comes: table (shades, airs, lights)."""
     lights, steps = table.shape[2], warmth.shape[1]
     for d in range(plane.shape[0]):
@@ -142,7 +142,7 @@ def read_shaded(plane, shade, shades, month, warmth, step_w_m2, table, out):  # 
             a = min(int(warmth[m, s]), table.shape[1] - 2)
             w, total = warmth[m, s] - a, 0.0
             for n in range(s * MOMENTS, (s + 1) * MOMENTS):
-                place = plane[d, n] / step_w_m2
+                place = plane[d, n] / step
                 i = min(int(place), lights - 2)
                 f = place - i
                 k, g = _shade_at(shades, shade[d, n])

@@ -31,6 +31,9 @@ LIGHTS: Floats = np.arange(0.0, MOST_W_M2 + 1.0, LIGHT_STEP_W_M2)
 READ_PER_STEP = 5
 READ_STEP_W_M2 = LIGHT_STEP_W_M2 / READ_PER_STEP
 READ_LIGHTS: Floats = np.arange((LIGHTS.size - 1) * READ_PER_STEP + 1, dtype=np.float64) * READ_STEP_W_M2
+# Light is kept in whole units of this, and read in them. [W/m2], [1/32 W/m2]
+A_UNIT_W_M2 = 1.0 / 32.0
+READ_STEP = READ_STEP_W_M2 / A_UNIT_W_M2
 # What each light solved at counts for at each light read at, shape (read, solved). [-]
 READ_OF_SOLVED: Floats = np.maximum(1.0 - np.abs(READ_LIGHTS[:, None] - LIGHTS) / LIGHT_STEP_W_M2, 0.0)
 
@@ -128,8 +131,9 @@ class ManyDays:
 
     Attributes
     ----------
-    plane_w_m2 : NDArray
-        Light on the panels by day and moment, three to the half hour, shape (3650, 144). [W/m2]
+    plane : NDArray
+        Light on the panels by day and moment, three to the half hour, shape (3650, 144), in :data:`A_UNIT_W_M2`: so it is
+        half as large to keep. [1/32 W/m2]
     shade : NDArray or None
         Share of it that what stands near leaves on the panels it shades; None where nothing does. [-]
     air_c : NDArray
@@ -138,7 +142,7 @@ class ManyDays:
         How much brighter than that all of it is taken. [-]
     """
 
-    plane_w_m2: NDArray[np.float32]
+    plane: NDArray[np.uint16]
     shade: NDArray[np.float32] | None
     air_c: Floats
     factor: float = 1.0
@@ -176,9 +180,7 @@ class ManyDays:
         from squall.core.years.day_kernels import spread
 
         out = np.zeros((12, self.shades.size, AIRS, READ_LIGHTS.size))
-        spread(
-            self.plane_w_m2, self.shade_or_open, self.shades, self.month, self.month, self.warmth, READ_STEP_W_M2, out
-        )
+        spread(self.plane, self.shade_or_open, self.shades, self.month, self.month, self.warmth, READ_STEP, out)
         days = np.bincount(self.month, minlength=12)
         hours: Floats = out * (STEP_H / days)[:, None, None, None]
         return hours
@@ -199,7 +201,7 @@ class ManyDays:
     def peaks(self) -> Floats:
         """What each node without a shadow counts for in the brightest half hour of each month, shape (12, airs * lights read at). [-]"""
         out = np.zeros((12, AIRS, READ_LIGHTS.size))
-        half_hours = self.plane_w_m2.reshape(-1, STEPS, MOMENTS).mean(axis=2)
+        half_hours = self.plane.reshape(-1, STEPS, MOMENTS).mean(axis=2) * A_UNIT_W_M2
         for month in range(12):
             here = half_hours[self.month == month]
             light, warm = float(here.max()) / READ_STEP_W_M2, float(self.warmth[month, int(here.argmax()) % STEPS])
@@ -222,7 +224,9 @@ class ManyDays:
 
         out = np.zeros((self.month.size, self.shades.size, AIRS, LIGHTS.size), dtype=np.float32)
         each = np.arange(self.month.size)
-        spread(self.plane_w_m2, self.shade_or_open, self.shades, self.month, each, self.warmth, LIGHT_STEP_W_M2, out)
+        spread(
+            self.plane, self.shade_or_open, self.shades, self.month, each, self.warmth, READ_STEP * READ_PER_STEP, out
+        )
         seconds: NDArray[np.float32] = out.reshape(self.month.size, -1) * np.float32(STEP_H * 3600.0)
         return seconds
 
@@ -274,18 +278,19 @@ def many_days(site: Site, climate: Climate, mounting: Mounting) -> ManyDays:
 
     before, part = _days_about()
 
-    def of_days(*, behind_post: bool) -> NDArray[np.float32]:
+    def of_days(*, behind_post: bool) -> NDArray[np.uint16]:
         table, whole = (
             np.zeros((count, DAYS_SEEN.size * DAY_MOMENTS)),
-            np.empty((clearness.size, DAY_MOMENTS), np.float32),
+            np.empty((clearness.size, DAY_MOMENTS), np.uint16),
         )
-        table[:, lit] = (mounting.light_on(path, sky, month_of_step, behind_post=behind_post) * clean).reshape(
-            count, -1
-        )
-        between(table.reshape(count, -1, DAY_MOMENTS), CLEARNESSES, clearness, before, part, MOST_W_M2, whole)
+        light = mounting.light_on(path, sky, month_of_step, behind_post=behind_post)
+        table[:, lit] = (light * (clean / A_UNIT_W_M2)).reshape(count, -1)
+        by_day = table.reshape(count, -1, DAY_MOMENTS)
+        between(by_day, CLEARNESSES, clearness, before, part, MOST_W_M2 / A_UNIT_W_M2, whole)
         return whole
 
     plane, shade = of_days(behind_post=False), None
     if mounting.post is not None:
-        shade = np.divide(of_days(behind_post=True), plane, out=np.ones_like(plane), where=plane > 1.0)
+        left, of = of_days(behind_post=True).astype(np.float32), plane.astype(np.float32)
+        shade = np.divide(left, of, out=np.ones_like(of), where=of > 1.0 / A_UNIT_W_M2)
     return ManyDays(plane, shade, air_of_day(climate, HOURS))

@@ -22,7 +22,7 @@ from squall.core.kit.supply import Banked, Controlled
 from squall.core.sky.made_weather import DAYS
 from squall.core.sky.outside import DAYS_IN_MONTH
 from squall.core.sky.typical_days import STEPS
-from squall.core.years.many_days import READ_STEP_W_M2, ManyDays
+from squall.core.years.many_days import READ_STEP, ManyDays
 from squall.core.years.nodes import Means
 from squall.core.years.record import SHORT_SHARE, DaysShort
 from squall.core.years.use import Use
@@ -39,12 +39,12 @@ def half_hours_of(days: ManyDays, nodes: Floats, some: slice | NDArray[np.intp] 
     """A figure of every half hour of some of the days, shape (days, 48), read between its nodes; in the nodes' unit: [L/s], [A]."""
     from squall.core.years.day_kernels import read_open, read_shaded
 
-    plane, month = days.plane_w_m2[some], days.month[some]
+    plane, month = days.plane[some], days.month[some]
     course = np.empty((plane.shape[0], STEPS))
     if days.shade is None:
-        read_open(plane, month, days.warmth, READ_STEP_W_M2, nodes[0], course)
+        read_open(plane, month, days.warmth, READ_STEP, nodes[0], course)
     else:
-        read_shaded(plane, days.shade[some], days.shades, month, days.warmth, READ_STEP_W_M2, nodes, course)
+        read_shaded(plane, days.shade[some], days.shades, month, days.warmth, READ_STEP, nodes, course)
     return course
 
 
@@ -56,7 +56,7 @@ def flows_of(days: ManyDays, means: Means, some: slice | NDArray[np.intp] = slic
     return means.falls.between(course, half_hours_of(days, means.at_lowest, some), days.month[some])
 
 
-@lru_cache(maxsize=4)
+@lru_cache(maxsize=3)
 def whole_course(days: ManyDays, means: Means) -> Floats:
     """The same for all the days, remembered for the kit last looked at: its day and its years read one course. [L/s], [A]"""
     return flows_of(days, means)
@@ -109,7 +109,8 @@ def outlook_of(setup: Setup, days: ManyDays, means: Means, use: Use) -> Outlook:
     from squall.core.years import kernels as compiled
 
     out, _ = _run(setup, days, means, use, np.inf)
-    return Outlook(out[:, compiled.PUMPED], out[:, compiled.SHORT], out[:, compiled.WANTED])
+    # Copies: a view would keep all columns of ten years as long as the job is remembered.
+    return Outlook(*(out[:, column].copy() for column in (compiled.PUMPED, compiled.SHORT, compiled.WANTED)))
 
 
 def holds_through(setup: Setup, days: ManyDays, means: Means, use: Use) -> bool:
