@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 
 from squall.catalogue import catalogue
-from squall.core.advice.refusals import supply_refusal
+from squall.core.advice.refusals import place_refusal, supply_refusal
 from squall.core.electrics.timers import TimerStart
 from squall.core.errors import SquallError
 from squall.core.hydraulics.water import water_at
@@ -110,6 +110,8 @@ def main(count: int, seed: int) -> None:
         kind = ("panel", "controller", "battery")[sum(len(rows) for rows in found.values()) % 3]
         site, mounting, light = random_place(rng)
         setup, days = random_setup(rng, kind), days_of(light)
+        if place_refusal(setup.kit, setup.layout, light) is not None:
+            continue  # no page gives such a kit a verdict
         plain = Use((0.0,) * 12, demand_of([((0.0,) * 12, 0.0, 0.0)]), bank=BankState(0.9, 5.0))
         litres = means_of(setup, days, light.post, plain).litres
         if litres.min() < 20.0:
