@@ -5,6 +5,6 @@ import os
 __version__ = "0.17.0"
 
 # Set before numpy comes: its matrices here are small, and threads that wait for one another by turning in a loop took half as
-# much again of every core (an edit, a page and the tests alike); several answers at once are what the cores are for.
+# much again of the time in the tests of Keep; several answers at once are what the cores are for.
 for _threads in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS", "VECLIB_MAXIMUM_THREADS"):
     os.environ.setdefault(_threads, "1")
