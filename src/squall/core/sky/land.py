@@ -37,6 +37,14 @@ def _coast() -> Floats:
     return np.concatenate(pieces)
 
 
+@cache
+def _edges() -> tuple[Floats, Floats, Floats, Floats]:
+    """Every edge of all rings: longitude and latitude of one end, then of the other. [°]"""
+    ends = np.concatenate([np.hstack([ring[:-1], ring[1:]]) for ring in outline()])
+    x, y, next_x, next_y = np.ascontiguousarray(ends.T)
+    return x, y, next_x, next_y
+
+
 def on_land(latitude_deg: float, longitude_deg: float) -> bool:
     """Whether a place lies within the outline, an even count of rings around it being water. [°]
 
@@ -45,15 +53,11 @@ def on_land(latitude_deg: float, longitude_deg: float) -> bool:
     >>> on_land(-30.4, 24.6), on_land(0.0, -140.0)
     (True, False)
     """
-    inside = False
-    for ring in outline():
-        x, y = ring[:-1].T
-        next_x, next_y = ring[1:].T
-        spans = (y > latitude_deg) != (next_y > latitude_deg)
-        rise = np.where(spans, next_y - y, 1.0)
-        crosses = spans & (longitude_deg < (next_x - x) * (latitude_deg - y) / rise + x)
-        inside ^= bool(crosses.sum() % 2)
-    return inside
+    x, y, next_x, next_y = _edges()
+    spans = np.flatnonzero((y > latitude_deg) != (next_y > latitude_deg))
+    x, y, next_x, next_y = x[spans], y[spans], next_x[spans], next_y[spans]
+    east = longitude_deg < (next_x - x) * (latitude_deg - y) / (next_y - y) + x
+    return bool(east.sum() % 2)
 
 
 @lru_cache(maxsize=256)

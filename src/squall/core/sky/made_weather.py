@@ -111,6 +111,7 @@ def clearness_at(share: Floats, mean: float) -> Floats:
     return np.clip(clearness, low, high)
 
 
+@lru_cache(maxsize=4)
 def _ranks(years: int, seed: int) -> Floats:
     """Rank of each day among the days of its month, 0 to 1, following the day before it; shape (years, 365)."""
     from scipy.special import ndtr
@@ -122,6 +123,7 @@ def _ranks(years: int, seed: int) -> Floats:
     for day in range(1, normal.size):
         normal[day] = PERSISTENCE * normal[day - 1] + fresh * kicks[day]
     ranks: Floats = np.asarray(ndtr(normal)).reshape(years, DAYS)
+    ranks.flags.writeable = False  # remembered
     return ranks
 
 

@@ -155,15 +155,15 @@ def split_light(path: SunPath, whole: Floats) -> SkyLight:
     path : SunPath
         Where the sun stands.
     whole : NDArray
-        On the level. [W/m2]
+        On the level; its last axis is the path's. [W/m2]
     """
-    zenith = np.radians(path.zenith_deg)
-    kt = np.clip(whole / (path.outside_w_m2 * np.maximum(np.cos(zenith), 0.065)), 0.0, 1.0)
-    middle = 0.9511 - 0.1604 * kt + 4.388 * kt**2 - 16.638 * kt**3 + 12.336 * kt**4
+    height = np.cos(np.radians(path.zenith_deg))
+    kt = np.clip(whole / (path.outside_w_m2 * np.maximum(height, 0.065)), 0.0, 1.0)
+    middle = 0.9511 + kt * (-0.1604 + kt * (4.388 + kt * (-16.638 + kt * 12.336)))
     share = np.where(kt <= 0.22, 1.0 - 0.09 * kt, np.where(kt <= 0.8, middle, 0.165))
     low = path.zenith_deg > 87.0
     diffuse = np.where(low, whole, share * whole)
-    beam = np.where(low, 0.0, (whole - diffuse) / np.maximum(np.cos(zenith), 1e-6))
+    beam = np.where(low, 0.0, (whole - diffuse) / np.maximum(height, 1e-6))
     return SkyLight(whole, diffuse, np.maximum(beam, 0.0))
 
 
@@ -214,7 +214,7 @@ def onto_plane(
     Parameters
     ----------
     path, light : SunPath, SkyLight
-        The sun and the sky.
+        The sun and the sky; the last axis of the sky is the path's.
     tilt_deg, azimuth_deg : float
         From level; from north clockwise. [°]
     blocked : NDArray of bool, optional

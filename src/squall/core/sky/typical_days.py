@@ -149,7 +149,7 @@ class Mounting:
         Parameters
         ----------
         path, sky : SunPath, SkyLight
-            The sun and the sky.
+            The sun and the sky; the last axis of the sky is the path's.
         month_of_step : NDArray
             Month of each moment, January 0.
         behind_post : bool
@@ -174,10 +174,10 @@ class Mounting:
 
 
 def _on_tilts(path: SunPath, sky: SkyLight, tilts: Floats, azimuth_deg: float, blocked: NDArray[np.bool_]) -> Floats:
-    light = np.zeros(path.azimuth_deg.shape)
-    for tilt in np.unique(tilts):
-        here = tilts == tilt
-        light[here] = onto_plane(path, sky, float(tilt), azimuth_deg, blocked)[here]
+    several = np.unique(tilts)
+    light = onto_plane(path, sky, float(several[0]), azimuth_deg, blocked)
+    for tilt in several[1:]:
+        light = np.where(tilts == tilt, onto_plane(path, sky, float(tilt), azimuth_deg, blocked), light)
     return light
 
 

@@ -8,6 +8,7 @@ light and an air is looked up in its own table over both (:mod:`squall.core.year
 
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from typing import Self
 
 import numpy as np
 from numpy.typing import NDArray
@@ -140,12 +141,15 @@ class ManyDays:
         Air by month and half hour, shape (12, 48). [°C]
     factor : float
         How much brighter than that all of it is taken. [-]
+    plain : ManyDays or None
+        The same years taken as they are, if these are brighter: each moment stands at the same node.
     """
 
     plane: NDArray[np.uint16]
     shade: NDArray[np.float32] | None
     air_c: Floats
     factor: float = 1.0
+    plain: Self | None = None
 
     @cached_property
     def month(self) -> NDArray[np.int64]:
@@ -177,6 +181,8 @@ class ManyDays:
     @cached_property
     def read_weights(self) -> Floats:
         """Hours a day that each month spends at each node, shape (12, shades, airs, lights read at), so that sums are means. [h]"""
+        if self.plain is not None:
+            return self.plain.read_weights
         from squall.core.years.day_kernels import spread
 
         out = np.zeros((12, self.shades.size, AIRS, READ_LIGHTS.size))
@@ -200,8 +206,11 @@ class ManyDays:
     @cached_property
     def peaks(self) -> Floats:
         """What each node without a shadow counts for in the brightest half hour of each month, shape (12, airs * lights read at). [-]"""
+        if self.plain is not None:
+            return self.plain.peaks
         out = np.zeros((12, AIRS, READ_LIGHTS.size))
-        half_hours = self.plane.reshape(-1, STEPS, MOMENTS).mean(axis=2) * A_UNIT_W_M2
+        moments = [self.plane[:, n::MOMENTS].astype(np.float64) for n in range(MOMENTS)]
+        half_hours = np.add.reduce(moments) * (A_UNIT_W_M2 / MOMENTS)
         for month in range(12):
             here = half_hours[self.month == month]
             light, warm = float(here.max()) / READ_STEP_W_M2, float(self.warmth[month, int(here.argmax()) % STEPS])
@@ -247,7 +256,7 @@ def days_of(light: Light) -> ManyDays:
     origin = light.origin
     assert origin is not None
     plain = many_days(origin.site, origin.climate, origin.mounting)
-    return plain if origin.factor == 1.0 else replace(plain, factor=origin.factor)
+    return plain if origin.factor == 1.0 else replace(plain, factor=origin.factor, plain=plain)
 
 
 @lru_cache(maxsize=16)
@@ -268,12 +277,9 @@ def many_days(site: Site, climate: Climate, mounting: Mounting) -> ManyDays:
 
     seen, clearness = _seen(site, MOMENTS), clearness_of(site, climate).ravel()
     count, lit = CLEARNESSES.size, seen.lit
-    path = SunPath(*(np.tile(values, count) for values in (
-        seen.path.zenith_deg, seen.path.apparent_zenith_deg, seen.path.azimuth_deg, seen.path.outside_w_m2)))  # fmt: skip
-    whole = (CLEARNESSES[:, None] * seen.shapes.ravel()[lit]).ravel()
-    sky = split_light(path, whole)
+    sky = split_light(seen.path, CLEARNESSES[:, None] * seen.shapes.ravel()[lit])
     month = MONTH_OF_DAY[np.round(DAYS_SEEN).astype(int) - 1]
-    month_of_step = np.tile(np.repeat(month, DAY_MOMENTS)[lit], count)
+    month_of_step = np.repeat(month, DAY_MOMENTS)[lit]
     clean = 1.0 - mounting.dirt
 
     before, part = _days_about()
@@ -283,8 +289,8 @@ def many_days(site: Site, climate: Climate, mounting: Mounting) -> ManyDays:
             np.zeros((count, DAYS_SEEN.size * DAY_MOMENTS)),
             np.empty((clearness.size, DAY_MOMENTS), np.uint16),
         )
-        light = mounting.light_on(path, sky, month_of_step, behind_post=behind_post)
-        table[:, lit] = (light * (clean / A_UNIT_W_M2)).reshape(count, -1)
+        light = mounting.light_on(seen.path, sky, month_of_step, behind_post=behind_post)
+        table[:, lit] = light * (clean / A_UNIT_W_M2)
         by_day = table.reshape(count, -1, DAY_MOMENTS)
         between(by_day, CLEARNESSES, clearness, before, part, MOST_W_M2 / A_UNIT_W_M2, whole)
         return whole
