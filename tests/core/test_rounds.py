@@ -145,7 +145,7 @@ def test_the_worst_place_is_named(parts, light) -> None:
     layout = laid("turn", place(lift=7.0, share=0.7), lift=2.0)
     kit = Kit(parts.pumps["stairwell-8"], Direct(), parts.panels["kite-50"], 1, 2, parts.hoses["hose-13"])
     setup = Setup(kit, layout, Cabling(conductor("mm2:2.5"), None))
-    assert limiting_cause(kit, layout, year_of(setup, light, PLAIN)).values["place"] == "upper"
+    assert limiting_cause(kit, layout, year_of(setup, light, PLAIN), PLAIN).values["place"] == "upper"
 
 
 @pytest.mark.parametrize("mode", ["turn", "together"])

@@ -9,11 +9,12 @@ from hill import PLAIN
 from squall.core.advice.levers import Goods, levers
 from squall.core.advice.rank import candidates, judge, rank, reasons
 from squall.core.advice.ranked import through_years
-from squall.core.advice.refusals import place_refusal
+from squall.core.advice.refusals import limiting_cause, place_refusal
 from squall.core.electrics.conductors import choose, conductor, metric_conductor
 from squall.core.electrics.protection import LoopPart, protect, stall_current
+from squall.core.electrics.timers import TimerStart
 from squall.core.errors import OutOfRange, Stopped
-from squall.core.kit.bank import AS_NEW
+from squall.core.kit.bank import AS_NEW, BankState
 from squall.core.kit.cabling import Rules
 from squall.core.kit.kit import Kit
 from squall.core.kit.setup import Cabling, Setup, kit_price, price_lines
@@ -302,3 +303,30 @@ def test_a_surface_pump_can_not_pull_from_a_deep_well(parts, layout, light) -> N
     assert "pull water up 17.8 m" in place_refusal(kit, deep, light)
     assert place_refusal(replace(kit, pump=parts.pumps["stairwell-8"]), deep, light) is None
     assert place_refusal(kit, replace(deep, closed_circuit=True), light) is None
+
+
+@pytest.mark.parametrize(
+    ("source", "panels", "well_l_s", "minutes", "held"),
+    [
+        ("direct", 2, 0.02, 0.0, "held-by-well"),
+        ("direct", 2, 5.0, 0.0, None),
+        ("bank", 12, None, 0.0, "held-by-pump"),
+        ("bank", 12, None, 30.0, "held-by-timer"),
+        ("bank", 12, 0.02, 0.0, "held-by-well"),
+        ("bank", 1, None, 0.0, None),
+        ("bank", 1, 0.02, 0.0, None),
+    ],
+)
+def test_what_the_source_and_the_hours_hold_back_is_named(
+    source, panels, well_l_s, minutes, held, layout, light, direct_kit, battery_kit
+) -> None:
+    """Panels that no longer tell aren't named: a pump that runs day and night isn't held by its charge, nor one at a well's yield by the sun."""
+    kit = replace(direct_kit, in_parallel=panels)
+    if source == "bank":
+        charger = replace(battery_kit.supply, controller=replace(battery_kit.supply.controller, max_a=80.0))
+        kit = replace(battery_kit, in_parallel=panels, supply=charger)
+    timer = (TimerStart(8.0, minutes),) if minutes else ()
+    use = replace(plain_use((500.0,) * 12), most_l_s=well_l_s, bank=BankState(1.0, 20.0, timer))
+    setup = Setup(kit, layout, Cabling(conductor("mm2:6"), conductor("mm2:1.5")))
+    found = limiting_cause(kit, layout, year_of(setup, light, use), use).code
+    assert found == held if held else found in ("held-by-run-through-hose", "held-by-charge", "held-by-sun")

@@ -317,7 +317,7 @@ def reasons(ranked: Sequence[Ranked], layout: Layout, light: Light, use: Use) ->
     for place, row in enumerate(ranked):
         assert row.cabling is not None
         season = year_of(Setup(row.kit, layout, row.cabling), light, use, start=False)
-        held = limiting_cause(row.kit, layout, season)
+        held = limiting_cause(row.kit, layout, season, use)
         if not row.holds:
             first = Reason("falls-short")
         elif place == 0:

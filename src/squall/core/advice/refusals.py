@@ -2,6 +2,7 @@
 
 from squall.core.drive.motors import shut_off_head
 from squall.core.drive.tables import LoadTable
+from squall.core.electrics.timers import week_of
 from squall.core.hydraulics.suction import SuctionCheck, check_suction
 from squall.core.kit.cabling import OVER_SUN
 from squall.core.kit.kit import TOUCH_LIMIT_V, Kit
@@ -11,8 +12,9 @@ from squall.core.kit.parts import BatteryUnit, Hose, Pump
 from squall.core.kit.setup import Setup, design_current_a, table_on
 from squall.core.kit.supply import FULL_SHARE, Banked, Controlled
 from squall.core.reason import Reason
-from squall.core.sky.typical_days import Light
+from squall.core.sky.typical_days import CLEAR, STEPS, Light
 from squall.core.years.typical import Season, YearSum
+from squall.core.years.use import Use
 
 # Most volts over rated where the maker states none: common practice, no source.
 UNSTATED_MOST = 1.2
@@ -294,7 +296,27 @@ def slowest_place(kit: Kit, layout: Layout, volts_v: float) -> str:
     return layout.round.outlets[slowest - 1].name if slowest else ""
 
 
-def limiting_cause(kit: Kit, layout: Layout, season: Season) -> Reason:
+# Shares of the worst month's hours with water: at which they are all that are allowed, and in which the well's yield tells. [-]
+_ALL_HOURS, _WELL_TELLS = 0.98, 0.5
+
+
+def _use_holds(kit: Kit, season: Season, use: Use) -> Reason | None:
+    """What of the source and the bank's hours holds a kit back in its worst month, whatever its panels and its run would give."""
+    month, well = season.worst_month(tuple(use.demand.litres_a_day.tolist())), use.most_of(kit)
+    if isinstance(kit.supply, Banked):
+        allowed_h = 24.0 * float(week_of(use.bank.timer, STEPS).mean())
+        if season.hours_run(month) < _ALL_HOURS * allowed_h:
+            return None
+        if well is not None and season.means.rate_l_s >= well:
+            return Reason("held-by-well")
+        return Reason("held-by-timer") if allowed_h < 24.0 else Reason("held-by-pump")
+    flow = season.flow_m3_s[CLEAR, month]
+    if well is None or not flow.any():
+        return None
+    return Reason("held-by-well") if float((flow[flow > 0.0] * 1000.0 >= well).mean()) > _WELL_TELLS else None
+
+
+def limiting_cause(kit: Kit, layout: Layout, season: Season, use: Use) -> Reason:
     """What most holds the kit back, in plain words."""
     if bool(season.beyond.any()):
         return Reason("held-by-nothing")
@@ -304,6 +326,9 @@ def limiting_cause(kit: Kit, layout: Layout, season: Season) -> Reason:
         slowest = slowest_place(kit, layout, season.most_motor_v)
         if slowest:
             return Reason("held-by-place", place=slowest)
+    held = _use_holds(kit, season, use)
+    if held is not None:
+        return held
     loss = line.loss_m(flow)
     if loss > 0.5 * max(line.static_head_m, 0.5):
         if kit.hose is not None:

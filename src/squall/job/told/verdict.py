@@ -24,6 +24,8 @@ from squall.words.units import in_own_units, text
 Grade = Literal["holds", "tight", "short", "stopped", "open"]
 # Under this share of the need, or over this share of the short days allowed, it just holds: a choice of ours. [-]
 TIGHT_SHARE, TIGHT_DAYS = 1.15, 0.5
+# Months whose shares of their need lie no further apart than this are alike. [-]
+ALIKE = 0.005
 GRADE_WORDS: dict[Grade, Message] = {
     "holds": later("holds"),
     "tight": later("just holds"),
@@ -107,6 +109,8 @@ def _stands(assessment: Assessment) -> Verdict:
         short = sum(1 for value in chosen.season.share_of(chosen.need_l) if value < 1.0)
         months = say("this month") if short == 1 else say("{short} months of the year", short=short)
         middle = say("{need:litres} short a day, in {months}", need=need - made, months=months)
+    elif float(max(chosen.season.share_of(chosen.need_l))) - share < ALIKE:
+        middle = say("{share:.0f} % to spare, in every month alike", share=(share - 1.0) * 100.0)
     else:
         middle = say("{name} is the worst month, with {share:.0f} % to spare", name=name, share=(share - 1.0) * 100.0)
     middle = say("{middle}; {days}", middle=middle, days=short_days(chosen))

@@ -114,7 +114,7 @@ class KitAssessment:
     @cached_property
     def held_back_by(self) -> Reason:
         """What most holds the kit back."""
-        return limiting_cause(self.kit, self.layout, self.season)
+        return limiting_cause(self.kit, self.layout, self.season, self.use)
 
 
 @dataclass(frozen=True, eq=False)
