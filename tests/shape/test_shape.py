@@ -199,3 +199,15 @@ def test_the_list_comes_before_the_compiler() -> None:
     """What compiles takes a second to load: no part of the application asks for it before a sum does."""
     asked = "import sys, squall.web.app; sys.exit('numba' in sys.modules)"
     assert subprocess.run([sys.executable, "-c", asked], check=False).returncode == 0
+
+
+def test_a_why_that_opens_ends_its_paragraph() -> None:
+    """The box of a why is a block: in a paragraph it ends it, and what follows would stand loose beneath."""
+    opens = re.compile(r"<p\b[^>]*>(?:(?!</p>).)*?(?:m\.why\((?:(?!\}\}).)*\}\}|endcall %\})((?:(?!</p>).)*)</p>", re.S)
+    loose = [
+        f"{path.name}: {after.strip()[:60]}"
+        for path in (ROOT / "src" / "squall" / "web" / "templates").rglob("*.html")
+        for after in opens.findall(path.read_text(encoding="utf-8"))
+        if re.sub(r"\{%.*?%\}|\s", "", after)
+    ]
+    assert not loose
