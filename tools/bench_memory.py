@@ -7,10 +7,10 @@ from pathlib import Path
 from squall.demo import demo_jobs
 from squall.job.document.base import quantity
 from squall.job.document.job import Job
-from squall.job.worked.assess import assess
+from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.doubts import doubt_in
 from squall.job.worked.years import report_of
-from squall.web.frame.background import Background
+from squall.web.frame.background import Background, Task
 from squall.web.frame.warming import warm_up
 from squall.web.stages.kit.filters import Filters
 from squall.web.stages.kit.search import search_for, search_key
@@ -32,6 +32,18 @@ def varied(job: Job, number: int) -> Job:
     )
 
 
+def run_years(background: Background, a: Assessment, key: str) -> None:
+    """Ten years of the chosen kit, run as the page runs them."""
+    chosen = a.chosen
+    assert chosen is not None
+
+    def work(task: Task) -> None:
+        task.run("run", lambda: report_of(a, chosen, None, ""))
+
+    background.begin("years", key, ("run",), work)
+    background.settle()
+
+
 def day(rankings: int, runs: int) -> list[float]:
     """Do the work, and tell what is held after each twentieth of it. [MB]"""
     warm_up()
@@ -49,7 +61,7 @@ def day(rankings: int, runs: int) -> list[float]:
         for part in task.parts.values():
             part.done.wait(60.0)
         if number * runs // rankings != (number + 1) * runs // rankings and a.chosen and not a.chosen.refusal:
-            report_of(a, a.chosen, None, "")
+            run_years(background, a, str(number))
         if number % max(rankings // 20, 1) == 0:
             held.append(held_mb())
     return [*held, held_mb()]

@@ -193,7 +193,6 @@ def _searches(case: Case) -> list[tuple[str, str, str]]:
         lit._remembered_charge,
         lit.lit_light,
         running.states_of,
-        running._powered,
     ]
     a = case.a
 

@@ -230,13 +230,12 @@ def _on_bank(setup: Setup, table: LoadTable) -> tuple[float, float, float]:
     return volts, amps, flow * 1000.0
 
 
-@lru_cache(maxsize=24)
+@lru_cache(maxsize=1)
 def states_of(module: Module, light: YearLight) -> PanelStates:
-    """One panel at every lit step of a year, remembered for the last few."""
+    """One panel at every lit step of a year, remembered for the last: a source that falls asks twice."""
     return PanelStates(diode_at(module, np.maximum(light.plane_w_m2, 1e-3), light.cell_c))
 
 
-@lru_cache(maxsize=4)
 def _powered(setup: Setup, light: YearLight) -> Powered:
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     table = table_on(kit.pump.motor, layout, kit.hose)

@@ -25,7 +25,7 @@ from squall.job.worked.seasons import falls_of
 from squall.job.worked.use import rules_of, use_of
 
 # How many states of jobs are remembered.
-KEPT = 128
+KEPT = 64
 
 
 @dataclass(frozen=True)

@@ -6,9 +6,11 @@ processes the background stands in a process of its own (:mod:`squall.web.frame.
 something that can be sent there.
 """
 
+import ctypes
 import logging
 import os
 import secrets
+import sys
 import threading
 from collections.abc import Callable
 from contextvars import copy_context
@@ -88,6 +90,14 @@ class Task:
             part.done.set()
 
 
+def give_back() -> None:
+    """Give back to the system what long work took and let go again, where the C library would keep it for later (glibc)."""
+    if sys.platform == "linux":
+        library = ctypes.CDLL(None)
+        if hasattr(library, "malloc_trim"):
+            library.malloc_trim(0)
+
+
 class Background:
     """All the long work of one application."""
 
@@ -140,6 +150,7 @@ class Background:
                         work(task)
             finally:
                 task.finish()
+                give_back()
 
         # Units, language and parts of whoever began it.
         threading.Thread(target=copy_context().run, args=(run,), daemon=True, name=kind).start()
