@@ -2,10 +2,12 @@
 
 import re
 import time
+from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
 from bs4 import BeautifulSoup
+from icalendar import Calendar
 from starlette.testclient import TestClient
 
 from squall.core.errors import BadQuantity
@@ -164,3 +166,59 @@ def test_codes_are_tried_as_seldom_as_passphrases_and_not_kept(app) -> None:
     conn.close()
     assert code not in kept
     assert COOKIE not in guest.cookies
+
+
+def address_of(client: TestClient, **asked: object) -> str:
+    answer = client.post("/people/calendar", data=asked)
+    assert answer.status_code == 200
+    return re.search(r"http://testserver(/calendar/[\w-]+\.ics)", answer.text)[1]
+
+
+def test_a_calendar_follows_by_its_address_alone(app) -> None:
+    """Neither cookie nor passphrase: the address opens this one file, until it is ended."""
+    house, outside = came(app, passphrase=HOUSE), TestClient(app)
+    whole, one = address_of(house, note="van's phone"), address_of(house, job=1)
+    for address in (whole, one):
+        told = outside.get(address, follow_redirects=False)
+        assert told.headers["content-type"].startswith("text/calendar")
+        read = Calendar.from_ical(told.content)
+        assert {str(event["location"]) for event in read.walk("VEVENT")} == {"Tamsin Ferro's spring pool, north slope"}
+        assert all(event["dtstart"].dt <= date.today() + timedelta(days=367) for event in read.walk("VEVENT"))
+        uids = [str(event["uid"]) for event in read.walk("VEVENT")]
+        assert uids and len(uids) == len(set(uids))
+        assert outside.post(address, follow_redirects=False).status_code in (401, 403, 405)
+    assert "all kits" in Calendar.from_ical(outside.get(whole).content)["x-wr-calname"]
+    for path in ("/", "/people", "/jobs/1/survey", "/calendar/..%2Fpeople", "/calendar/", "/jobs/1/keep/calendar.ics"):
+        assert "Kestrel" not in outside.get(path, follow_redirects=False).text
+    listed = BeautifulSoup(house.get("/people").text, "html.parser").select_one("#calendars")
+    assert "van's phone" in listed.text
+    assert whole.split("/")[2].removesuffix(".ics") not in listed.text
+    house.post("/people/calendar-end", data={"feed": "1"})
+    gone = outside.get(whole, follow_redirects=False)
+    assert gone.status_code == 404
+    assert "under this address" in gone.text
+    assert outside.get(one).status_code == 200
+
+
+def test_a_calendar_of_a_deleted_job_waits_for_it(app) -> None:
+    house = came(app, passphrase=HOUSE)
+    one, whole = address_of(house, job=1), address_of(house)
+    house.post("/jobs/1/delete")
+    assert TestClient(app).get(one, follow_redirects=False).status_code == 404
+    assert not Calendar.from_ical(TestClient(app).get(whole).content).walk("VEVENT")
+    assert "a deleted job" in house.get("/people").text
+    assert house.post("/people/calendar", data={"job": "1"}).status_code == 422
+    assert house.post("/people/calendar", data={"job": "99999999999999999999999"}).status_code == 422
+
+
+def test_a_guest_makes_no_calendar_and_there_are_not_too_many(app) -> None:
+    house = came(app, passphrase=HOUSE)
+    code = link_of(house)
+    guest = TestClient(app, headers={"x-squall-key": app.state.settings.key})
+    guest.post("/guest", data={"code": code})
+    assert guest.post("/people/calendar").status_code == 403
+    for _ in range(sessions.MOST_FEEDS):
+        address_of(house)
+    full = house.post("/people/calendar")
+    assert full.status_code == 422
+    assert "end one first" in full.text

@@ -75,6 +75,8 @@ CHANGES = [
     "/people/remove",
     "/people/guest",
     "/people/guest-end",
+    "/people/calendar",
+    "/people/calendar-end",
     "/data/copy",
     "/data/look",
     "/data/remove",

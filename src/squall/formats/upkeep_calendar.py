@@ -1,6 +1,7 @@
 """What is due on a kit as a calendar file (iCalendar, RFC 5545): a whole day for each job, with why and what to take."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 
 from icalendar import Calendar, Event
@@ -11,10 +12,11 @@ from squall.job.document.fitting import ForNowRow
 from squall.words import say
 
 
-def calendar_of(name: str, job_id: int, option: str, due: Sequence[Due], for_now: Sequence[ForNowRow], made: datetime | None = None) -> bytes:  # fmt: skip
-    """The jobs due on one kit as a calendar.
+@dataclass(frozen=True)
+class KitDue:
+    """What is due on one kit.
 
-    Parameters
+    Attributes
     ----------
     name : str
         Of the job.
@@ -24,15 +26,42 @@ def calendar_of(name: str, job_id: int, option: str, due: Sequence[Due], for_now
         Jobs with their days.
     for_now : sequence of ForNowRow
         What was fitted for now, with the day by which it is put right.
+    place : str
+        Where it stands.
+    """
+
+    name: str
+    job_id: int
+    option: str
+    due: Sequence[Due]
+    for_now: Sequence[ForNowRow]
+    place: str = ""
+
+
+def calendar_of(title: str, kits: Sequence[KitDue], made: datetime | None = None) -> bytes:
+    """The jobs due on some kits as a calendar.
+
+    Parameters
+    ----------
+    title : str
+        What the calendar is called.
+    kits : sequence of KitDue
+        What is due on each.
     made : datetime, optional
         The moment it is made.
     """
     calendar = Calendar()
     calendar.add("prodid", "-//Squall//upkeep//EN")
     calendar.add("version", "2.0")
-    calendar.add("x-wr-calname", say("Upkeep: {name}", name=name))
+    calendar.add("x-wr-calname", title)
     at = made or datetime.now(UTC)
-    for one in due:
+    for kit in kits:
+        _add_kit(calendar, kit, at)
+    return bytes(calendar.to_ical())
+
+
+def _add_kit(calendar: Calendar, kit: KitDue, at: datetime) -> None:
+    for one in kit.due:
         code = one.task.code
         told = [
             str(Reason(f"due-{code}-why")),
@@ -41,15 +70,15 @@ def calendar_of(name: str, job_id: int, option: str, due: Sequence[Due], for_now
         if one.last.reason:
             told.append(say("Put off: {reason}", reason=one.last.reason))
         calendar.add_component(
-            _event(f"{code}-{option}-{job_id}", one.on, f"{name}: {Reason(f'due-{code}')}", " ".join(told), at)
-        )
-    for row in for_now:
-        what = say("{name}: put right what was for now: {what}", name=name, what=row.what)
-        calendar.add_component(_event(f"for-now-{row.id}-{job_id}", date.fromisoformat(row.until), what, "", at))
-    return bytes(calendar.to_ical())
+            _event(f"{code}-{kit.option}-{kit.job_id}", one.on, f"{kit.name}: {Reason(f'due-{code}')}", " ".join(told), kit.place, at)
+        )  # fmt: skip
+    for row in kit.for_now:
+        what = say("{name}: put right what was for now: {what}", name=kit.name, what=row.what)
+        key, on = f"for-now-{row.id}-{kit.job_id}", date.fromisoformat(row.until)
+        calendar.add_component(_event(key, on, what, "", kit.place, at))
 
 
-def _event(key: str, on: date, title: str, told: str, at: datetime) -> Event:
+def _event(key: str, on: date, title: str, told: str, place: str, at: datetime) -> Event:
     event = Event()
     event.add("uid", f"{key}@squall.invalid")
     event.add("dtstamp", at)
@@ -58,5 +87,7 @@ def _event(key: str, on: date, title: str, told: str, at: datetime) -> Event:
     event.add("summary", title)
     if told:
         event.add("description", told)
+    if place:
+        event.add("location", place)
     event.add("transp", "TRANSPARENT")
     return event

@@ -32,7 +32,9 @@ PUT_PERSON = """
 PUT_GUEST = "INSERT INTO guest (code_hash, note, ends_at) VALUES (:code_hash, :note, :ends_at)"
 GUEST_OF = "SELECT id, note, ends_at FROM guest WHERE code_hash = :code_hash AND ends_at > :now"
 GUEST_LASTS = "SELECT 1 FROM guest WHERE id = :id AND ends_at > :now"
-MOST_OF_A_NAME = 24
+PUT_FEED = "INSERT INTO feed (code_hash, job_id, note, made_at) VALUES (:code_hash, :job_id, :note, :at)"
+FEED_OF = "SELECT id, job_id, note, made_at FROM feed WHERE code_hash = :code_hash"
+MOST_OF_A_NAME, MOST_FEEDS = 24, 50
 DELETE_ONE = "DELETE FROM session WHERE token_hash = :token_hash"
 DELETE_ALL = "DELETE FROM session"
 # Wrong tries of one address, and of all together, within so long. [-], [-], [s]
@@ -261,3 +263,47 @@ def kept_key(conn: sqlite3.Connection) -> str:
     """The key of changes of the run that goes on; empty where none was made yet."""
     row = conn.execute(GET_KEY).fetchone()
     return "" if row is None else str(row[0])
+
+
+@dataclass(frozen=True)
+class Feed:
+    """An address under which a calendar reads what is due: its number, whose job (None: all), for whom, since when."""
+
+    id: int
+    job_id: int | None
+    note: str
+    made_at: str
+
+
+def feeds(conn: sqlite3.Connection) -> list[Feed]:
+    """The addresses that are read, the oldest first."""
+    return [Feed(**dict(row)) for row in conn.execute("SELECT id, job_id, note, made_at FROM feed ORDER BY id")]
+
+
+def follow(conn: sqlite3.Connection, job_id: int | None, note: str) -> str:
+    """The code of a new address for calendars, told this once; only its hash is kept.
+
+    Raises
+    ------
+    BadQuantity
+        Where there are more than anybody follows.
+    """
+    if len(feeds(conn)) >= MOST_FEEDS:
+        raise BadQuantity(later("{most} calendars follow already: end one first.", most=MOST_FEEDS))
+    code = secrets.token_urlsafe(24)
+    row = {"code_hash": _hash(code), "job_id": job_id, "note": " ".join(note.split())[:80], "at": now_text()}
+    with transaction(conn):
+        conn.execute(PUT_FEED, row)
+    return code
+
+
+def feed_of(conn: sqlite3.Connection, code: str) -> Feed | None:
+    """The address with a code, if nobody ended it."""
+    row = conn.execute(FEED_OF, {"code_hash": _hash(code)}).fetchone()
+    return None if row is None else Feed(**dict(row))
+
+
+def end_feed(conn: sqlite3.Connection, feed_id: int) -> None:
+    """End an address: a calendar that reads it is told nothing any more."""
+    with transaction(conn):
+        conn.execute("DELETE FROM feed WHERE id = :id", {"id": feed_id})

@@ -40,6 +40,8 @@ HEADERS = {
 }
 # Where somebody comes in: by a passphrase, by a link to look on.
 DOORS = ("/enter", "/guest")
+# Where an address itself tells who may read: a calendar brings neither cookie nor passphrase.
+CALENDARS = "/calendar/"
 # What a link to look on doesn't show: the data whole, and who comes in.
 NOT_FOR_GUESTS = ("/data", "/people", "/phone")
 router = APIRouter()
@@ -119,6 +121,8 @@ class Guard:
             )
         path = request.url.path
         if not self.settings.need_passphrase or path.startswith("/static/") or path in DOORS:
+            return None
+        if path.startswith(CALENDARS) and request.method in SAFE:
             return None
         session = self._let_in(request)
         if session is None:

@@ -9,6 +9,7 @@ from fastapi.responses import RedirectResponse
 
 from squall.core.errors import SquallError
 from squall.store import sessions
+from squall.store.jobs import all_jobs, one_job
 from squall.web.access import let_in
 from squall.web.frame.codes import code_of
 from squall.web.frame.edits import Db
@@ -23,9 +24,18 @@ router = APIRouter()
 def _page(request: Request, conn: Connection, status: int = 200, **more: Any) -> Response:
     shown = {
         "persons": sessions.persons(conn), "guests": sessions.guests(conn), "now": time.time(), "problem": "", "trouble": "", "name": "",
-        "note": "", "hours": "", "links": {}, "locked": request.app.state.settings.need_passphrase, **more,
+        "note": "", "hours": "", "links": {}, "feed": [], "feed_trouble": "", "feeds": _feeds(conn), "locked": request.app.state.settings.need_passphrase, **more,
     }  # fmt: skip
     return page(request, "access/people.html", shown, status)
+
+
+def _feeds(conn: Connection) -> list[tuple[sessions.Feed, str]]:
+    """The addresses that calendars read, each with whose kit it tells of."""
+    names = {stored.id: stored.job.name for stored in all_jobs(conn)}
+    return [
+        (feed, say("all kits") if feed.job_id is None else names.get(feed.job_id) or say("a deleted job"))
+        for feed in sessions.feeds(conn)
+    ]
 
 
 @router.get("/people")
@@ -74,6 +84,29 @@ def end(conn: Db, guest: Annotated[RowId, Form()]) -> Response:
     """End a link."""
     sessions.end_guest(conn, guest)
     return RedirectResponse("/people", 303)
+
+
+@router.post("/people/calendar")
+def follow(
+    request: Request, conn: Db, note: Annotated[str, Form(max_length=200)] = "", job: Annotated[RowId | None, Form()] = None
+) -> Response:  # fmt: skip
+    """Make an address that a calendar may read, of a job or of all; it is shown this once."""
+    try:
+        if job is not None:
+            one_job(conn, job)
+        code = sessions.follow(conn, job, note)
+    except SquallError as error:
+        return _page(request, conn, refusal_of(error), feed_trouble=str(error))
+    settings = request.app.state.settings
+    addresses = settings.addresses or (str(request.base_url),)
+    return _page(request, conn, feed=[f"{address}calendar/{code}.ics" for address in addresses])
+
+
+@router.post("/people/calendar-end")
+def end_follow(conn: Db, feed: Annotated[RowId, Form()]) -> Response:
+    """End an address."""
+    sessions.end_feed(conn, feed)
+    return RedirectResponse("/people#calendars", 303)
 
 
 @router.get("/guest")

@@ -8,17 +8,20 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 
-from squall.core.errors import SquallError
+from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Reason
 from squall.core.upkeep.due import Due
+from squall.formats.upkeep_calendar import KitDue, calendar_of
 from squall.job.kept.for_now import overdue
 from squall.job.kept.upkeep import begin_of, day_of, due_now
 from squall.job.worked.assess import assess
-from squall.store.jobs import Stored, all_jobs
+from squall.store.jobs import Stored, all_jobs, one_job
 from squall.store.log import latest_visits
 from squall.store.proofs import birth_of
+from squall.store.sessions import feed_of
 from squall.store.upkeep import lasts_of
 from squall.web.frame.pages import database, page
+from squall.words import later, say
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -96,3 +99,32 @@ def round_trip(request: Request, conn: Db, days: Annotated[int, Query(ge=1, le=3
         "minutes": sum(stop.minutes for stop in stops), "late": sum(one.late(today) for stop in stops for one in stop.due), "reason": Reason,
     }  # fmt: skip
     return page(request, "round/round.html", context)
+
+
+# A calendar is told what comes within so many days. [d]
+TOLD_DAYS = 366
+
+
+@router.get("/calendar/{code}.ics")
+def followed(code: str, conn: Db) -> Response:
+    """What is due on one kit or on all, for a calendar that follows: the code in its address opens this file alone.
+
+    Raises
+    ------
+    NotFound
+        For a code that nobody made, or that was ended.
+    """
+    feed = feed_of(conn, code)
+    if feed is None:
+        raise NotFound(later("No calendar is told under this address any more."))
+    today = datetime.now(UTC).date()
+    jobs = all_jobs(conn) if feed.job_id is None else [one_job(conn, feed.job_id)]
+    stops = [stop for stored in jobs if (stop := stop_of(conn, stored, today, TOLD_DAYS)) is not None]
+    kits = [
+        KitDue(job.name, stop.stored.id, job.chosen or "", stop.due, job.fit.for_now, job.place)
+        for stop in stops
+        if (job := stop.stored.job)
+    ]
+    name = say("all kits") if feed.job_id is None else jobs[0].job.name
+    made = calendar_of(say("Upkeep: {name}", name=name), kits)
+    return Response(made, media_type="text/calendar; charset=utf-8")

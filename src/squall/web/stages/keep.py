@@ -13,7 +13,7 @@ from squall.core.prove.expect import POINTS
 from squall.core.reason import Reason
 from squall.core.upkeep.due import tasks_of
 from squall.core.upkeep.states import DONE
-from squall.formats.upkeep_calendar import calendar_of
+from squall.formats.upkeep_calendar import KitDue, calendar_of
 from squall.job.document.base import Typed
 from squall.job.document.job import Visit
 from squall.job.kept.ahead import ahead_of
@@ -243,7 +243,8 @@ def calendar_file(job_id: int, conn: Db) -> Response:
     docs = latest_visits(conn, job_id, 5000)
     since = begin_of(docs, None if birth is None else day_of(birth.at), today)
     due = due_now(stored.job, a, chosen, docs, lasts_of(conn, job_id, chosen.option.id), since, today)
-    made = calendar_of(stored.job.name, job_id, chosen.option.id, due, stored.job.fit.for_now)
+    kit = KitDue(stored.job.name, job_id, chosen.option.id, due, stored.job.fit.for_now, stored.job.place)
+    made = calendar_of(say("Upkeep: {name}", name=stored.job.name), [kit])
     name = file_name(f"{stored.job.name} upkeep", "ics")
     return Response(
         made,
