@@ -111,3 +111,12 @@ def test_a_nameplate_with_too_square_a_curve_is_refused() -> None:
 def test_arrays_that_cannot_be(series: int, parallel: int) -> None:
     with pytest.raises(OutOfRange):
         PvArray(MODULE, series, parallel, 800.0, 30.0)
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.floats(1.0, 1400.0), st.floats(-20.0, 80.0), st.integers(1, 4), st.integers(1, 3))
+def test_open_volts_and_short_amps_alone_are_those_of_the_whole_curve(light, cell, series, parallel) -> None:
+    array = PvArray(MODULE, series, parallel, light, cell)
+    assert array.most_volts == pytest.approx(array.point.voc_v, rel=1e-12)
+    assert array.short_a == pytest.approx(array.point.isc_a, rel=1e-12)
+    assert PvArray(MODULE, series, parallel, 0.0, cell).most_volts == 0.0

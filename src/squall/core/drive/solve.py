@@ -11,7 +11,15 @@ from math import exp
 import numpy as np
 
 from squall.core.drive.motors import Motor, MotorState, rise_limit, state_at_speed, state_on_rise, volts_to_reach
-from squall.core.electrics.modules import ArrayPoint, Diode, Module, array_point, diode_at, module_current
+from squall.core.electrics.modules import (
+    ArrayPoint,
+    Diode,
+    Module,
+    array_point,
+    diode_at,
+    module_current,
+    open_and_short,
+)
 from squall.core.errors import OutOfRange
 from squall.core.hydraulics.pipes import Line
 from squall.core.reason import Between, Quantity, Reason, Told
@@ -91,10 +99,15 @@ class PvArray:
             return ArrayPoint(0.0, 0.0, 0.0, 0.0, 0.0)
         return array_point(self.diode, self.in_series, self.in_parallel)[0]
 
-    @property
+    @cached_property
     def most_volts(self) -> float:
         """Volts with nothing connected. [V]"""
-        return self.point.voc_v
+        return 0.0 if self.irradiance_w_m2 <= 0.0 else float(open_and_short(self.diode)[0][0]) * self.in_series
+
+    @cached_property
+    def short_a(self) -> float:
+        """Amps with its leads joined. [A]"""
+        return 0.0 if self.irradiance_w_m2 <= 0.0 else float(open_and_short(self.diode)[1][0]) * self.in_parallel
 
     def current_a(self, volts_v: float) -> float:
         """Current of the array at given volts. [A]"""

@@ -191,8 +191,8 @@ def expected_readings(setup: Setup, now: Now, off: Off | None = None) -> tuple[E
         "label-says-open-and-working", open=module.voc_v * kit.in_series, working=module.vmp_v * kit.in_series
     )
     points = [
-        _expected("open-volts", array.point.voc_v, wide["open-volts"], label),
-        _short_amps(kit, array.point.isc_a, now, wide["short-amps"]),
+        _expected("open-volts", array.most_volts, wide["open-volts"], label),
+        _short_amps(kit, array.short_a, now, wide["short-amps"]),
     ]
     if isinstance(kit.supply, Banked):
         low, high = rest_band(kit.supply.battery.chemistry, kit.supply.nominal_v)

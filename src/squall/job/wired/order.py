@@ -201,7 +201,7 @@ def _source(setup: Setup, wires: Sequence[Wire], now: Now) -> Step:
     array = PvArray(setup.kit.panel.module, setup.kit.in_series, setup.kit.in_parallel, now.irradiance_w_m2, now.cell_c)
     return Step(
         later("Panels still covered. {wires}", wires=_joined(wires)),
-        later("Lift a corner of the cover: plus on plus, and once uncovered {open:volts} in the light typed above.", open=array.point.voc_v),
+        later("Lift a corner of the cover: plus on plus, and once uncovered {open:volts} in the light typed above.", open=array.most_volts),
         later("The source last. Minus first is what is printed here: with plus open nothing can flow while both hands are at the terminals."),
         later("In series the volts add: over 60 V DC a shock is real, and work for licensed practice. Local codes override this."),
         _parted(wires),
