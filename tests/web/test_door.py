@@ -1,5 +1,6 @@
 """The door to other machines: passphrases, sessions, certificate, code to be scanned, and how much a request may bring."""
 
+import asyncio
 import io
 import socket
 import ssl
@@ -317,3 +318,19 @@ def test_the_plain_way_says_what_it_means(tmp_path) -> None:
 def test_patience_is_counted_by_address() -> None:
     assert patience.HEAD_S <= 30.0
     assert patience.MOST_OPEN <= 256
+
+
+def test_what_came_whole_is_refused_without_waiting_for_more() -> None:
+    """A body of no stated length whose last piece is the one too much: nothing more comes, so nothing more is asked for."""
+    pieces = [{"type": "http.request", "body": b"x" * 70_000, "more_body": False}]
+    sent = []
+
+    async def receive():
+        return pieces.pop()
+
+    async def send(message) -> None:
+        sent.append(message)
+
+    scope = {"type": "http", "method": "POST", "path": "/jobs/1/field", "query_string": b"", "headers": []}
+    asyncio.run(limits.Limits(None)(scope, receive, send))
+    assert sent[0]["status"] == 413

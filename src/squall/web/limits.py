@@ -50,7 +50,7 @@ class Limits:
             return
         try:
             async with asyncio.timeout(WHOLE_S):
-                body = await _whole(receive, most)
+                body, more = await _whole(receive, most)
         except TimeoutError:
             said = say("What was sent came too slowly; nothing was changed. Try again.")
             await _refusal(request, 408, said)(scope, receive, send)
@@ -58,7 +58,8 @@ class Limits:
         if body is None:
             return
         if len(body) > most:
-            await _let_pass(receive)
+            if more:
+                await _let_pass(receive)
             await _refusal(request, 413, _too_large(most))(scope, receive, send)
             return
         await self.app(scope, _once(body, receive), send)
@@ -91,18 +92,19 @@ async def _let_pass(receive: Receive) -> None:
                     return
 
 
-async def _whole(receive: Receive, most: int) -> bytes | None:
-    """A request's body, no more than a piece beyond its limit; None if whoever sent it has gone."""
+async def _whole(receive: Receive, most: int) -> tuple[bytes | None, bool]:
+    """A request's body, no more than a piece beyond its limit, and whether more would come; None if whoever sent it has gone."""
     pieces, size = [], 0
     while True:
         message = await asyncio.wait_for(receive(), PIECE_S)
         if message["type"] == "http.disconnect":
-            return None
+            return None, False
         piece = message.get("body", b"")
         pieces.append(piece)
         size += len(piece)
-        if size > most or not message.get("more_body", False):
-            return b"".join(pieces)
+        more = bool(message.get("more_body", False))
+        if size > most or not more:
+            return b"".join(pieces), more
 
 
 def _once(body: bytes, receive: Receive) -> Receive:
