@@ -26,3 +26,24 @@ def test_a_photo_is_kept_once_and_its_form_is_empty_again(phone: Page) -> None:
     expect(phone.locator(".photo-list img")).to_have_count(1)
     phone.goto("/data")
     expect(phone.locator("main")).to_contain_text("2 pictures")
+
+
+def test_a_step_of_fit_is_photographed_with_one_tap(phone: Page) -> None:
+    """The picture is kept as soon as it is taken, beside the step it is of; a file that is no picture is told in a sentence."""
+    picture = io.BytesIO()
+    Image.new("RGB", (640, 480), "brown").save(picture, "JPEG")
+    phone.goto("/jobs/3/fit")
+    step = phone.locator("#step-bucket")
+    step.locator("input[type=file]").set_input_files(
+        {"name": "b.jpg", "mimeType": "image/jpeg", "buffer": picture.getvalue()}
+    )
+    expect(step.locator(".step-photos img")).to_have_count(1)
+    expect(phone.locator("#step-list .step-photos img")).to_have_count(1)
+    step.locator("input[type=file]").set_input_files(
+        {"name": "b.jpg", "mimeType": "image/jpeg", "buffer": b"no picture"}
+    )
+    expect(phone.locator(".banner")).to_contain_text("no photo that can be read")
+    expect(step.locator(".step-photos img")).to_have_count(1)
+    phone.locator("#side-more > summary").click()
+    phone.locator("#photos > summary").click()
+    expect(phone.locator(".photo-list")).to_contain_text("a step of Fit")

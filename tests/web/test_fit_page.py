@@ -1,5 +1,11 @@
 """Fit's page: steps are ticked, seen by others, belong to their kit, and go with a removed job."""
 
+from xml.etree import ElementTree
+
+from bs4 import BeautifulSoup
+
+from squall.drawing.steps import PICTURES, step_picture
+
 
 def tick(client, step: str, *, job: int = 1, **more):
     return client.change(f"/jobs/{job}/fit/tick", {"step": step, **more})
@@ -51,3 +57,27 @@ def test_what_to_carry_is_told_once_on_the_page_and_on_the_sheet(client) -> None
         carried = body.split("To carry: ")[1].split(".</p>")[0].split(", ")
         assert len(carried) >= 3
         assert len(set(carried)) == len(carried)
+
+
+def test_each_step_has_its_picture_with_the_figure_of_the_job(client) -> None:
+    """On the page and on the sheet, whatever the kit: drawn, well-formed, and nothing that a screen reader would spell out."""
+    seen = set()
+    for job in range(1, 5):
+        for page in (f"/jobs/{job}/fit", f"/jobs/{job}/sheet/build"):
+            soup = BeautifulSoup(client.get(page).text, "html.parser")
+            steps = soup.select(".fit-steps > li") or soup.select(".paper-steps.pictured > li")
+            pictures = soup.select("svg.step-picture")
+            assert len(pictures) == len(steps) > 8
+            assert len({str(picture) for picture in pictures}) == len(pictures)
+            assert all(picture["aria-hidden"] == "true" for picture in pictures)
+        seen |= {
+            step["id"].removeprefix("step-")
+            for step in BeautifulSoup(client.get(f"/jobs/{job}/fit").text, "html.parser").select(".fit-steps > li")
+        }
+    for key in PICTURES:
+        ElementTree.fromstring(step_picture(key, "1 < 2 & 3"))
+    assert seen <= set(PICTURES)
+    assert {"lower", "float", "bucket"} <= seen
+    well = BeautifulSoup(client.get("/jobs/4/fit").text, "html.parser").select_one("#step-lower")
+    deep = well.select_one("svg text").text
+    assert deep in well.select_one(".does").text.replace("\xa0", " ") or deep in well.select_one(".does").text

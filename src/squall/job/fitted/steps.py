@@ -33,6 +33,8 @@ class FitStep:
         In the hand.
     hold : bool
         Whether nothing goes on before the check is true.
+    shown : Spoken
+        The one figure that belongs in its picture.
     """
 
     key: str
@@ -43,6 +45,7 @@ class FitStep:
     tools: Spoken = ""
     bites: Spoken = ""
     hold: bool = False
+    shown: Spoken = ""
 
 
 def fit_steps(job: Job, a: Assessment, chosen: KitAssessment, water: FirstWater | None) -> tuple[FitStep, ...]:
@@ -86,7 +89,7 @@ def _lay_out(job: Job) -> FitStep:
         later("Lay hose, rope and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties),
         later("On the ground a short piece costs nothing. The rope is the shortest of the three, so that it carries all."),
         later("Rope taut, hose and cable slack beside it; the hose's free end capped against dirt."),
-        30, later("tape, knife, ties"),
+        30, later("tape, knife, ties"), shown=later("{metres:length}", metres=0.75 if job.fit.ties == "close" else 1.8),
     )  # fmt: skip
 
 
@@ -158,6 +161,7 @@ def _into_a_well(job: Job, a: Assessment, lowering: Lowering | None) -> list[Fit
                 later("Neither hose nor cable carries: a lead pulled out under water ends the day. {crew}, for {dry:mass} now and {full:mass} with the hose full.", crew=crew, dry=lowering.load.dry_kg, full=lowering.load.lift_kg),
                 later("It hangs free: lift a hand's breadth and set it down. Slack hose and cable at the top, drip loop below the box."),
                 20, later("gloves, bleach, cloth"), later("Fingers out of the rope's bights. Nobody under it, nobody on the cap."), hold=True,
+                shown=later("{deep:length}", deep=lowering.hanging_m),
             )
         )  # fmt: skip
     return found
@@ -177,6 +181,7 @@ def _into_open_water(lowering: Lowering | None) -> list[FitStep]:
             later("Pull: the mooring holds, and nothing hangs on cable or hose."),
             30, later("drum, crate, screen, stake"),
             later("Not alone at deep water or on ice. No boat under the hose."), hold=True,
+            shown="" if lowering is None else later("{litres:litres}", litres=lowering.drum_l / 1000.0),
         )
     ]  # fmt: skip
 
@@ -192,6 +197,7 @@ def _panels(job: Job) -> FitStep:
         later("All packing corners off; nobody's own shadow on them; covered until the last step."),
         40, later("spanner, level, covers and string"),
         later("A panel in wind is a sail: two people. Live in any light."),
+        shown="" if job.tilt is None else later("{angle:angle}", angle=job.tilt.si),
     )  # fmt: skip
 
 
@@ -230,6 +236,7 @@ def _switch_on(water: FirstWater | None) -> FitStep:
         later("Water at the outlet; then Prove: volts, amps, a timed bucket."),
         10, later("watch, bucket, meter"),
         later("Nothing by then: switch off and look. Pipe ends and clamps are under pressure: face away."), hold=True,
+        shown="" if water is None else later("{seconds:seconds}", seconds=water.seconds),
     )  # fmt: skip
 
 

@@ -113,6 +113,13 @@ def _photo_parts(stored: Stored) -> dict[str, Spoken]:
     return {**parts, **{f"run:{piece.id}": piece.name for piece in job.run}}
 
 
+def _photos(conn: Connection, stored: Stored) -> dict[str, Any]:
+    """The job's photos and notes, what a new one may be of, and what each is of."""
+    photos, parts = photos_of(conn, stored.id), _photo_parts(stored)
+    steps = {one.part: later("a step of Fit") for one in photos if one.part.startswith("step-")}
+    return {"photos": photos, "photo_parts": parts, "photo_names": {**steps, **parts}}
+
+
 def show(
     request: Request, conn: Connection, stored: Stored, stage: str, notices: Notices | None = None, status: int = 200
 ) -> HTMLResponse:
@@ -192,8 +199,7 @@ def job_page(
         "amount_words": amount_words,
         "beside": draw(stored.id, stored.job.name, assessment, here.lens, size="beside", page=stage),
         "narrow": draw(stored.id, stored.job.name, assessment, here.lens, size="narrow", page=stage),
-        "photos": photos_of(conn, stored.id),
-        "photo_parts": _photo_parts(stored),
+        **_photos(conn, stored),
         "undo_words": undo_words,
         "redo_words": redo_words,
         "parts": assessment.parts,

@@ -4,6 +4,7 @@ from typing import Any
 
 from squall.core.prove.expect import unknown_light
 from squall.drawing.circuit import draw_circuit
+from squall.drawing.steps import step_picture
 from squall.job.fitted.cutlist import cut_list, lowering_of
 from squall.job.fitted.steps import fit_steps, tools_of
 from squall.job.wired.live import kit_circuit, live_circuit
@@ -32,5 +33,6 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
         "cuts": cut_list(stored.job, a, chosen),
         "lowering": lowering_of(stored.job, a, chosen),
         "steps": steps,
+        "picture": step_picture,
         "tools": tools_of(steps),
     }

@@ -7,7 +7,9 @@ from typing import Any
 from markupsafe import Markup
 
 from squall.core.errors import SquallError
+from squall.core.reason import Spoken
 from squall.drawing.section import STATIC as DRAWING
+from squall.drawing.steps import STEPS_BEGIN, step_picture
 from squall.store.jobs import Stored
 from squall.web.frame.pages import STATIC, environment, speaker
 from squall.web.papers.beside import NOTHING, Beside
@@ -30,10 +32,15 @@ def drawing_style() -> str:
     return _HALO.sub("stroke: none;", style)
 
 
-def _with_style(svg: object) -> str:
+def _with_style(svg: object, style: str = "") -> str:
     """A drawing that carries its style and fills its room: by its own width it would be laid out too tall."""
     head, sign, rest = str(svg).partition(">")
-    return f"{_OWN_SIZE.sub('', head)}{sign}<style>{drawing_style()}</style>{rest}" if sign else ""
+    return f"{_OWN_SIZE.sub('', head)}{sign}<style>{style or drawing_style()}</style>{rest}" if sign else ""
+
+
+def _step_picture(key: str, figure: Spoken) -> Markup:
+    """A step's picture with the style of such pictures alone: a sheet has a dozen of them."""
+    return Markup(_with_style(step_picture(key, figure), drawing_style().partition(STEPS_BEGIN)[2].partition("*/")[2]))
 
 
 def paper_pdf(stored: Stored, kind: str, beside: Beside = NOTHING) -> bytes:
@@ -55,7 +62,7 @@ def paper_pdf(stored: Stored, kind: str, beside: Beside = NOTHING) -> bytes:
         If the machine lacks the libraries that lay text out.
     """
     context: dict[str, Any] = {**speaker(), **paper_of(stored, kind, beside)}
-    drawn = {"drawing_svg": _with_style(context["drawing"]), "circuit_svg": Markup(_with_style(context.get("circuit", ""))), "style": (STATIC / "paper.css").read_text("utf8")}  # fmt: skip
+    drawn = {"drawing_svg": _with_style(context["drawing"]), "circuit_svg": Markup(_with_style(context.get("circuit", ""))), "picture": _step_picture, "style": (STATIC / "paper.css").read_text("utf8")}  # fmt: skip
     html = environment().get_template("papers/pdf.html").render({**context, **drawn})
     try:
         logging.getLogger("weasyprint").setLevel(logging.ERROR)

@@ -49,6 +49,8 @@ def keep_photo(job_id: int, request: Request, conn: Db, form: Annotated[PhotoFor
         add_photo(conn, job_id, form.part, form.note, prefs_of(request).who, pictures)
     except SquallError as error:
         notices = Notices(errors={"photo": str(error)}, typed={"photo-note": form.note, "photo-part": form.part})
+        if form.part.startswith("step-"):  # taken on Fit, where the form of photos isn't in sight
+            notices = Notices(banner=str(error), banner_kind="bad")
         return answer(request, conn, one_job(conn, job_id), form.stage, notices, status_of(error))
     return answer(request, conn, one_job(conn, job_id), form.stage, Notices(banner=say("Kept with the job.")))
 

@@ -10,6 +10,7 @@ from squall.core.errors import NotFound, SquallError
 from squall.core.explain import Figure, Input
 from squall.core.fit.lifting import END_KEEPS, ROPE_KG_M, SAFETY
 from squall.core.prove.expect import unknown_light
+from squall.drawing.steps import step_picture
 from squall.formats.parts_needed import parts_csv
 from squall.job.document.job import Job
 from squall.job.fitted.cutlist import FirstWater, Lowering, cut_list, first_water_of, lowering_of
@@ -49,6 +50,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     steps = fit_steps(stored.job, a, a.chosen, water)
     return {
         "steps": steps,
+        "picture": step_picture,
         "ticks": ticks,
         "tools": tools_of(steps),
         "not_yet": not_yet(a, a.chosen),
