@@ -63,38 +63,36 @@ def _drawn(weight: Floats) -> NDArray[np.intp]:
     return picked
 
 
-def _binned(readings: Mapping[str, Reading], beliefs: Beliefs) -> dict[str, Floats]:
+Drawn = Mapping[str, NDArray[np.intp]]
+
+
+def _binned(readings: Mapping[str, Reading], beliefs: Beliefs, drawn: Drawn) -> dict[str, Floats]:
     """How likely a reading falls into each bin, by cause; bins by where the rows of all causes lie."""
     from scipy.special import ndtr
 
-    rows = {code: _drawn(beliefs.weight[code]) for code in readings}
-    values = {code: reading.value[rows[code]] for code, reading in readings.items()}
-    sigmas = {code: reading.sigma[rows[code]] for code, reading in readings.items()}
-    together = np.concatenate(list(values.values()))
-    counts = np.concatenate([np.full(_ROWS, beliefs.shares[code]) for code in readings])
+    values = np.array([reading.value[drawn[code]] for code, reading in readings.items()])
+    sigmas = np.array([reading.sigma[drawn[code]] for code, reading in readings.items()])
+    together, counts = values.ravel(), np.repeat([beliefs.shares[code] for code in readings], _ROWS)
     order = np.argsort(together)
     along = np.cumsum(counts[order])
     picks = np.searchsorted(along, np.linspace(0.0, along[-1], _BINS + 1)[1:-1])
     middle = np.unique(together[order][np.minimum(picks, len(together) - 1)])
     # An edge on a value that many rows share (nil, open) would part them by noise: it goes half a doubt beside it.
-    typical = float(np.median(np.concatenate(list(sigmas.values()))))
+    typical = float(np.median(sigmas))
     edges = np.unique(np.concatenate([middle - 1.5 * typical, middle + 1.5 * typical]))
-    table: dict[str, Floats] = {}
-    for code in readings:
-        below = ndtr((edges[:, None] - values[code]) / (1.1 * sigmas[code])).mean(axis=1)
-        shares = np.diff(np.concatenate([[0.0], below, [1.0]]))
-        table[code] = np.maximum(shares, 0.0) * 0.99 + 0.01 / (len(edges) + 1)
-    return table
+    below = ndtr((edges[:, None] - values[:, None, :]) / (1.1 * sigmas[:, None, :])).mean(axis=2)
+    shares = np.maximum(np.diff(below, prepend=0.0, append=1.0, axis=1), 0.0) * 0.99 + 0.01 / (len(edges) + 1)
+    return dict(zip(readings, shares, strict=True))
 
 
-def _answers(check: Check, chain: Chain, beliefs: Beliefs, codes: Sequence[str]) -> dict[str, Floats]:
+def _answers(check: Check, chain: Chain, beliefs: Beliefs, drawn: Drawn) -> dict[str, Floats]:
     """How likely each answer (or bin of readings) is, by cause."""
     healthy = beliefs.swept[NONE]
     if check.kind is None:
-        return {code: beliefs.weight[code] @ looks(check, code, beliefs.swept[code], chain, healthy) for code in codes}
+        return {code: beliefs.weight[code] @ looks(check, code, beliefs.swept[code], chain, healthy) for code in drawn}
     if check.a_panel:
-        return _panel_answers(chain, beliefs, codes)
-    return _binned({code: MEASURED[check.code](beliefs.swept[code], chain) for code in codes}, beliefs)
+        return _panel_answers(chain, beliefs, list(drawn))
+    return _binned({code: MEASURED[check.code](beliefs.swept[code], chain) for code in drawn}, beliefs, drawn)
 
 
 def _panel_answers(chain: Chain, beliefs: Beliefs, codes: Sequence[str]) -> dict[str, Floats]:
@@ -160,11 +158,12 @@ def advise(chain: Chain, beliefs: Beliefs, evidence: Sequence[Evidence]) -> Advi
     asked = {piece.check for piece in evidence}
     here = CHECKS[evidence[-1].check].where if evidence else ""
     codes = [code for code, share in beliefs.shares.items() if share > _LEAST_SHARE and code != OTHER]
+    drawn = {code: _drawn(beliefs.weight[code]) for code in codes}
     offers = []
     for check in checks_of(chain):
         if check.code in asked or len(codes) < 2:
             continue
-        table = _answers(check, chain, beliefs, codes)
+        table = _answers(check, chain, beliefs, drawn)
         gain = _gain(table, beliefs.shares)
         if gain >= LEAST_BITS:
             minutes = minutes_of(check, chain) + (0.0 if check.where == here else _WALK_MIN)
