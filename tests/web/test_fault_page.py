@@ -3,10 +3,15 @@
 import re
 
 import pytest
+from bs4 import BeautifulSoup
 
 
 def begin(client, job: int = 1, **more):
     return client.change(f"/jobs/{job}/fault/begin", {"story": "ran-and-stopped", **more})
+
+
+def soup(answer) -> BeautifulSoup:
+    return BeautifulSoup(answer.text, "html.parser")
 
 
 def running(client, job: int = 1) -> int:
@@ -186,3 +191,18 @@ def test_a_kit_that_would_burn_says_so_here_too(client) -> None:
     page = begin(client, job=4).text
     assert "Wrong with the kit as it stands" in page
     assert "at its brightest instant" in page
+
+
+@pytest.mark.parametrize("job", [1, 2, 3, 4])
+def test_the_circuit_carries_the_suspects_too(client, job) -> None:
+    """A bar at each likely part that current goes through, both layings alike, the shares those of the causes."""
+    begin(client, job=job, story="never-ran")
+    page = soup(client.get(f"/jobs/{job}/fault"))
+    along, down = page.select("#fault-circuit svg.circuit")
+    words = [word.text for word in along.select("text.suspect-words")]
+    assert words
+    assert words == [word.text for word in down.select("text.suspect-words")]
+    assert len(along.select("rect.suspect-bar")) == len(words) == len(along.select("rect.suspect-ground"))
+    assert all(0.0 < float(bar["width"]) <= 40.0 for bar in along.select("rect.suspect-bar"))
+    assert all(link["href"].startswith(f"/jobs/{job}/circuit#row-") for link in along.select("a.cpart"))
+    assert not soup(client.get(f"/jobs/{job}/circuit")).select(".suspect-bar")

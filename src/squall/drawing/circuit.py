@@ -4,17 +4,17 @@ Two layings of the same columns: along the page, and down it for a phone. Both a
 kit's circuit, so no line crosses another.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from markupsafe import Markup, escape
 
 from squall.core.kit.circuit_of import Column, Placed
-from squall.core.reason import Spoken
+from squall.drawing.circuit_words import part_says, share_bars
 from squall.drawing.symbols import REACH, symbol
 from squall.job.wired.live import LIVE_V, LiveCircuit, LivePart
 from squall.job.wired.terminals import Wire
-from squall.words import later, say
+from squall.words import say
 from squall.words.units import text
 
 # Room that a column takes along the rails.
@@ -46,6 +46,7 @@ class _Sheet:
         self.numbers = dict(_core_wires(live, wires))
         self.items: list[str] = []
         self.words: list[str] = []
+        self.middles: dict[str, tuple[float, float]] = {}
 
     def line(self, u1: float, v1: float, u2: float, v2: float, cls: str) -> None:
         (x1, y1), (x2, y2) = self.laid.at(u1, v1), self.laid.at(u2, v2)
@@ -86,7 +87,7 @@ class _Sheet:
 
     def put(self, part: LivePart, u: float, v: float, *, across: bool) -> None:
         """A part's symbol, as a link."""
-        x, y = self.laid.at(u, v)
+        x, y = self.middles[part.placed.id] = self.laid.at(u, v)
         turned = across != self.laid.down
         inner = symbol(part.placed.kind, closed=not part.open)
         turn = ' rotate(90)"' if turned else '"'
@@ -112,28 +113,15 @@ class _Sheet:
                 self.word(x, y + 13.0 * number, line, "name")
 
 
-def act_words(part: LivePart) -> Spoken:
-    """What a click does to a part that can be opened."""
-    if part.placed.kind in ("fuse", "string-fuse"):
-        return later("put it in") if part.open else later("take it out")
-    return later("close it") if part.open else later("open it")
-
-
-def part_says(part: LivePart) -> Spoken:
-    """A part as a screen reader and a pointer are told of it."""
-    amps = later("{amps:amps}", amps=abs(part.amps_a))
-    base = later("{number}: {name}, {amps}", number=part.number, name=part.placed.name, amps=amps)
-    return later("{base}; {act}", base=base, act=act_words(part)) if part.can_open else base
-
-
 def _core_wires(live: LiveCircuit, wires: Sequence[Wire]) -> list[tuple[str, Wire]]:
     cores = [part.placed.id for part in live.parts if part.placed.kind == "core"]
     return list(zip(cores, [wire for wire in wires if not wire.link], strict=True))
 
 
 def draw_circuit(
-    live: LiveCircuit, wires: Sequence[Wire], href: Callable[[LivePart], str], *, down: bool = False
-) -> Markup:
+    live: LiveCircuit, wires: Sequence[Wire], href: Callable[[LivePart], str], *, down: bool = False,
+    shares: Mapping[str, float] | None = None,
+) -> Markup:  # fmt: skip
     """The diagram of a kit's circuit.
 
     Parameters
@@ -146,6 +134,8 @@ def draw_circuit(
         Where a click on a part leads.
     down : bool
         Rails down the page, for a phone.
+    shares : mapping, optional
+        How likely each of some parts is what is wrong: a bar at each. [-]
 
     Returns
     -------
@@ -175,7 +165,7 @@ def draw_circuit(
     return Markup(
         f'<svg class="circuit {"down" if down else "along"}" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" '
         f'role="group" aria-label="{escape(title)}" xmlns="http://www.w3.org/2000/svg">'
-        f"{''.join(sheet.items)}{''.join(sheet.words)}</svg>"
+        f"{''.join(sheet.items)}{''.join(sheet.words)}{share_bars(sheet.middles, shares or {}, down=down)}</svg>"
     )
 
 
@@ -312,7 +302,7 @@ def _rail_with(
 
 def _core(sheet: _Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) -> None:
     wire = sheet.numbers[part.placed.id]
-    x, y = sheet.laid.at(u, v)
+    x, y = sheet.middles[part.placed.id] = sheet.laid.at(u, v)
     says = escape(say("wire {number}: {part}", number=wire.number, part=part_says(part)))
     sheet.items.append(
         f'<a href="{escape(sheet.href(part))}" class="cpart core{"" if part.live else " dead"}" data-part="{part.placed.id}" '
@@ -368,6 +358,7 @@ def _box(sheet: _Sheet, one: Placed, nodes: tuple[tuple[str, str], tuple[str, st
     sheet.rail(u + width - inset, u + width, plus[1], plus=True)
     sheet.rail(u, u + inset, minus[0], plus=False)
     sheet.rail(u + width - inset, u + width, minus[1], plus=False)
+    sheet.middles[one.id] = sheet.laid.at(u + width / 2.0, 26.0)
     (x1, y1), (x2, y2) = sheet.laid.at(u + inset, -12.0), sheet.laid.at(u + width - inset, sheet.laid.span + 12.0)
     says = escape(str(part_says(part)))
     sheet.items.append(
@@ -382,7 +373,7 @@ def _box(sheet: _Sheet, one: Placed, nodes: tuple[tuple[str, str], tuple[str, st
 
 
 def _motor(sheet: _Sheet, part: LivePart, u: float, v: float) -> None:
-    x, y = sheet.laid.at(u, v)
+    x, y = sheet.middles["motor"] = sheet.laid.at(u, v)
     says = escape(str(part_says(part)))
     sheet.items.append(
         f'<a href="{escape(sheet.href(part))}" class="cpart{"" if part.live else " dead"}" data-part="motor" aria-label="{says}">'

@@ -4,6 +4,7 @@ from squall.core.drive.solve import Battery, Source
 from squall.core.faults.causes import Part
 from squall.core.faults.chain import Chain, Input, SwitchKind, Way
 from squall.core.faults.sweep import BRIGHTEST
+from squall.core.kit.circuit_of import KitCircuit
 from squall.core.kit.kit import Kit
 from squall.core.kit.supply import Banked, Controlled
 from squall.job.worked.assess import Assessment
@@ -16,10 +17,26 @@ ON_DRAWING: dict[Part, str] = {
     "controller": "box", "pump-cable": "cable-pump", "motor": "pump", "pump-end": "pump", "screen": "pump", "hose": "run",
     "check-valve": "run", "outlet-valve": "outlet", "water": "water", "kit": "box",
 }  # fmt: skip
+# What of the circuit each of them is; through the others goes water.
+ON_CIRCUIT: dict[Part, tuple[str, ...]] = {
+    "panels": ("panel",), "battery": ("battery",), "fuse": ("fuse", "breaker"), "controller": ("controller", "charger"),
+    "switch": ("switch", "float switch", "timer", "pressure switch", "radio switch", "relay"), "motor": ("motor",), "pump-end": ("motor",),
+    "source-cable": ("run-array", "run-charge"), "pump-cable": ("run-pump",),
+}  # fmt: skip
 _SWITCHES: dict[str, SwitchKind] = {
     "switch": "toggle", "float switch": "float", "timer": "timer", "pressure switch": "toggle", "radio switch": "toggle", "relay": "toggle",
 }  # fmt: skip
 _CELL_C = 25.0
+
+
+def on_circuit(part: Part, circuit: KitCircuit) -> str | None:
+    """The first part of a kit's circuit that is a part of its chain, by its id; None where the circuit has none."""
+    kinds = ON_CIRCUIT.get(part, ())
+    return next(
+        (one.id for one in circuit.placed if one.kind in kinds or (one.kind == "core" and one.where in kinds)), None
+    )
+
+
 # Lead between bank and box: half a metre each way of thick cable; a guess. [ohm]
 _POST_OHM = 0.005
 

@@ -10,7 +10,8 @@ from fastapi import APIRouter, Depends, Request, Response
 from squall.core.errors import BadCircuit, NotFound
 from squall.core.prove.expect import unknown_light
 from squall.core.reason import Spoken
-from squall.drawing.circuit import act_words, draw_circuit, part_says
+from squall.drawing.circuit import draw_circuit
+from squall.drawing.circuit_words import act_words, part_says
 from squall.formats.spice import netlist
 from squall.formats.terminals import terminals_csv
 from squall.job.told.prove import now_from

@@ -6,20 +6,24 @@ from sqlite3 import Connection
 from typing import Annotated, Any, cast, get_args
 
 from fastapi import APIRouter, Depends, Form, Request, Response
+from markupsafe import Markup
 from pydantic import BaseModel
 
-from squall.core.errors import BadEvidence, BadQuantity, NotFound, SquallError
+from squall.core.errors import BadCircuit, BadEvidence, BadQuantity, NotFound, SquallError
 from squall.core.faults.causes import CAUSES, NONE, OTHER, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check, caution_of, checks_of, minutes_of
 from squall.core.faults.diagnosis import Diagnosis, diagnose
 from squall.core.faults.suspicion import Evidence, checked
+from squall.core.prove.expect import unknown_light
 from squall.core.reason import Reason, Spoken
 from squall.drawing import draw
+from squall.drawing.circuit import draw_circuit
 from squall.drawing.sheet import Size
 from squall.job.document.fields import with_unit
-from squall.job.trouble.chain import ON_DRAWING, chain_of
+from squall.job.trouble.chain import ON_DRAWING, chain_of, on_circuit
 from squall.job.trouble.search import ANSWER_WORDS, SKIES, STORY_WORDS, evidence_of, lit_of
+from squall.job.wired.live import LivePart, live_circuit
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
@@ -41,6 +45,7 @@ from squall.store.jobs import Stored, one_job
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, RowId, database, prefs_of, status_of
+from squall.web.stages.circuit import wires_of
 from squall.words import later, say
 from squall.words.units import KINDS, System, text
 
@@ -48,6 +53,8 @@ router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
 # Causes shown with their bars before the rest is folded; parts that carry a bar on the drawing.
 SHOWN, MARKED, LEAST_MARKED = 6, 3, 0.04
+# Of the circuit beside the causes: a mild day's. [°C]
+AIR_C = 20.0
 
 
 @dataclass(frozen=True)
@@ -111,6 +118,8 @@ def shown(
     }
     return page | drawn | {
         "found": found,
+        "diagrams": _diagrams(stored, a, chosen, found),
+        "circuit_light": unknown_light(AIR_C).irradiance_w_m2,
         "beliefs": found.beliefs[:SHOWN],
         "rest": found.beliefs[SHOWN:],
         "next": found.advice.checks[0] if found.advice.checks and not found.advice.done else None,
@@ -119,6 +128,32 @@ def shown(
         "caution": lambda check: caution_of(check, chain),
         "minutes": lambda check: minutes_of(check, chain),
     }  # fmt: skip
+
+
+def _diagrams(stored: Stored, a: Assessment, chosen: KitAssessment, found: Diagnosis) -> tuple[Markup, ...]:
+    """The circuit with a bar at each suspected part, along the page and down it; none where the circuit has no answer."""
+    now = unknown_light(AIR_C)
+    try:
+        live = live_circuit(a, chosen, now)
+        together: dict[str, float] = {}
+        for belief in found.beliefs:
+            part = None if belief.cause in (NONE, OTHER) else on_circuit(belief.part, live.kit)
+            if part is not None:
+                together[part] = together.get(part, 0.0) + belief.share
+        shares, wires = _likely(together), wires_of(chosen, live)
+
+        def href(part: LivePart) -> str:
+            return f"/jobs/{stored.id}/circuit#row-{part.placed.id}"
+
+        return tuple(draw_circuit(live, wires, href, down=down, shares=shares) for down in (False, True))
+    except BadCircuit:
+        return ()
+
+
+def _likely(together: Mapping[str, float]) -> dict[str, float]:
+    """The few parts that are marked. [-]"""
+    likely = sorted(together.items(), key=lambda item: -item[1])[:MARKED]
+    return {part: share for part, share in likely if share >= LEAST_MARKED}
 
 
 def _counts(chain: Chain, piece: Evidence) -> bool:
@@ -137,8 +172,7 @@ def suspects_of(found: Diagnosis) -> dict[str, float]:
         if belief.cause not in (NONE, OTHER):
             part = ON_DRAWING[belief.part]
             together[part] = together.get(part, 0.0) + belief.share
-    likely = sorted(together.items(), key=lambda item: -item[1])[:MARKED]
-    return {part: share for part, share in likely if share >= LEAST_MARKED}
+    return _likely(together)
 
 
 def _others(chain: Chain, found: Diagnosis, counting: list[Evidence]) -> list[Check]:
