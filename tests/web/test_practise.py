@@ -1,5 +1,7 @@
 """Practise: the same lesson hides the same fault, shows the same readings, stops what isn't safe, and keeps its secret until something is named."""
 
+import csv
+import io
 import json
 from dataclasses import replace
 from urllib.parse import parse_qs, urlparse
@@ -146,3 +148,38 @@ def test_both_units_and_nonsense(client) -> None:
     assert client.get("/practise").status_code == 200
     many = ",".join(["turns"] * 80)
     assert "the most in one lesson" in client.get(f"/practise/lesson?kit=battery&acts={many}").text
+
+
+def named(client, fault: str, *, number: int = 2, learner: str = "", acts: str = "turns"):
+    form = {"kit": "panels", "level": "plain", "number": str(number), "acts": acts, "named": fault, "learner": learner}
+    return client.change("/practise/lesson", form, htmx=False)
+
+
+def test_what_was_named_is_kept_by_the_learners_name_and_the_first_try_counts(client) -> None:
+    hidden = {number: lesson_of("panels", "plain", number).fault for number in (2, 3)}
+    wrong = next(code for code in ("fuse-blown", "rotor-stuck") if code != hidden[2])
+    led = named(client, wrong, learner="  Odile   Marsh ")
+    assert led.status_code == 303
+    assert "Not that" in client.get(led.headers["location"]).text
+    named(client, hidden[2], learner="Odile Marsh")
+    named(client, hidden[3], number=3, learner="Odile Marsh", acts="on,motor-ohms,turns")
+    named(client, hidden[2])
+    page = BeautifulSoup(client.get("/practise").text, "html.parser").select("#progress tbody tr")
+    rows = [[cell.text for cell in row.select("th, td")] for row in page]
+    assert [row[0] for row in rows] == ["nobody named", "Odile Marsh"]
+    assert rows[0][1:3] == ["1", "1"]
+    assert rows[1][1:3] == ["2", "1"], "the second try of the same lesson doesn't count"
+    assert rows[1][5] == "1", "ohms with the switch on were stopped"
+    told = list(csv.DictReader(io.StringIO(client.get("/practise/progress.csv").text.lstrip("\ufeff"))))
+    assert [row["right"] for row in told] == ["no", "yes", "yes"]
+    assert told[1]["acts"] == "on motor-ohms turns"
+    assert told[0]["fault"] == hidden[2]
+
+
+def test_nonsense_is_named_and_nothing_is_kept(client) -> None:
+    assert named(client, "goat").status_code == 303
+    assert named(client, "x" * 61).status_code == 422
+    assert named(client, "fuse-blown", learner="=cmd()|x" + "y" * 300).status_code == 422
+    assert not BeautifulSoup(client.get("/practise").text, "html.parser").select("#progress")
+    named(client, "fuse-blown", learner="=2+3")
+    assert "'=2+3" in client.get("/practise/progress.csv").text

@@ -75,6 +75,7 @@ CHANGES = [
     "/people/remove",
     "/people/guest",
     "/people/guest-end",
+    "/practise/lesson",
     "/people/calendar",
     "/people/calendar-end",
     "/data/copy",

@@ -5,21 +5,25 @@ from sqlite3 import Connection
 from typing import Annotated
 from urllib.parse import urlencode
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import APIRouter, Depends, Form, Query, Request, Response
+from fastapi.responses import RedirectResponse
+from pydantic import BaseModel, Field
 
 from squall.core.errors import NotFound
 from squall.core.faults.causes import CAUSES, NONE
 from squall.core.faults.checks import Check
 from squall.core.faults.suspicion import Evidence
 from squall.core.reason import Reason, Spoken
+from squall.formats.cells import csv_of
 from squall.job.trouble.chain import chain_of
 from squall.job.trouble.search import ANSWER_WORDS
 from squall.job.worked.assess import assess
 from squall.standins.kits import Json
 from squall.standins.play import faults_of
-from squall.standins.practice import LEVELS, MOST_ACTS, Act, checks_in, lesson_of, play, worth_of
+from squall.standins.practice import LEVELS, MOST_ACTS, Act, Lesson, checks_in, lesson_of, play, worth_of
 from squall.standins.stated import stated_of
 from squall.store.jobs import Stored, one_job
+from squall.store.lessons import Finished, keep_lesson, lessons, progress
 from squall.sums.faults import in_si
 from squall.web.frame.pages import database, page
 from squall.words import later
@@ -38,6 +42,9 @@ LEVEL_WORDS = {
     "usual": later("usual: whatever comes"),
     "hard": later("hard: several readings together"),
 }
+LESSON_COLUMNS = (
+    "at", "learner", "kit", "level", "lesson", "acts", "named", "fault", "right", "minutes", "looks", "stopped_as_unsafe",
+)  # fmt: skip
 PLACES = ("panels", "source", "box", "line", "pump", "outlet")
 _OPEN = 1e5
 
@@ -52,7 +59,20 @@ def choose(request: Request, conn: Db, job: Annotated[int | None, Query(ge=1)] =
     if job is not None:
         stored, _ = _own_kit(conn, job)
         kits[f"job-{job}"] = later("the kit of “{name}”", name=stored.job.name)
-    return page(request, "practise/choose.html", {"kits": kits | KIT_WORDS, "levels": LEVEL_WORDS})
+    shown = {"kits": kits | KIT_WORDS, "levels": LEVEL_WORDS, "progress": progress(conn), "learner": _learner(request)}
+    return page(request, "practise/choose.html", shown)
+
+
+def _may_keep(request: Request) -> bool:
+    """Whether what is named is kept: not of somebody who only looks on."""
+    session = getattr(request.state, "session", None)
+    return session is None or not session.looks_on
+
+
+def _learner(request: Request) -> str:
+    """Whoever came in by a passphrase of their own."""
+    session = getattr(request.state, "session", None)
+    return session.who if session is not None else ""
 
 
 def _own_kit(conn: Connection, job_id: int) -> tuple[Stored, Json]:
@@ -64,33 +84,86 @@ def _own_kit(conn: Connection, job_id: int) -> tuple[Stored, Json]:
     return stored, stated_of(chain_of(a, a.chosen))
 
 
-@router.get("/practise/lesson")
-def lesson(
-    request: Request, conn: Db, kit: str = "", level: str = "usual", number: Annotated[int, Query(ge=0, le=10**9 - 1)] = 1,
-    acts: Annotated[str, Query(max_length=4000)] = "", named: Annotated[str, Query(max_length=60)] = "",
-) -> Response:  # fmt: skip
-    """A lesson as it stands; once something is named, the truth."""
-    own = OWN.fullmatch(kit)
+class Asked(BaseModel):
+    """A lesson as its address has it: which, what was done so far, what it is said to be, who learns."""
+
+    kit: str = ""
+    level: str = "usual"
+    number: int = Field(1, ge=0, le=10**9 - 1)
+    acts: str = Field("", max_length=4000)
+    named: str = Field("", max_length=60)
+    learner: str = Field("", max_length=200)
+
+    @property
+    def done(self) -> list[str]:
+        """What was done so far."""
+        return [code for code in self.acts.split(",") if code][:MOST_ACTS]
+
+    def address(self, acts: list[str], named: str = "") -> str:
+        """Where the lesson stands with these acts, and with something named."""
+        query = {
+            "kit": self.kit,
+            "level": self.level,
+            "number": self.number,
+            "acts": ",".join(acts),
+            "learner": self.learner,
+        }
+        return f"/practise/lesson?{urlencode({**query, 'named': named} if named else query)}"
+
+
+def _lesson(conn: Connection, asked: Asked) -> tuple[Lesson, Stored | None]:
+    """The lesson that is asked for, and the job whose kit it is of."""
+    own = OWN.fullmatch(asked.kit)
     stored, stated = _own_kit(conn, int(own[1])) if own else (None, None)
-    one = lesson_of(kit, level, number, stated)
-    done = [code for code in acts.split(",") if code][:MOST_ACTS]
-    played = play(one, done)
+    return lesson_of(asked.kit, asked.level, asked.number, stated), stored
+
+
+@router.get("/practise/lesson")
+def lesson(request: Request, conn: Db, asked: Annotated[Asked, Query()]) -> Response:
+    """A lesson as it stands; once something is named, the truth."""
+    one, stored = _lesson(conn, asked)
+    played = play(one, asked.done)
     causes = [code for code in faults_of(one.stated) if code != NONE]
-    told = named in (*causes, NONE)
+    told = asked.named in (*causes, NONE)
     checks = checks_in(one)
-
-    def address(more: str = "", name: str = "") -> str:
-        query = {"kit": kit, "level": level, "number": number, "acts": ",".join([*done, more] if more else done)}
-        return f"/practise/lesson?{urlencode({**query, 'named': name} if name else query)}"
-
     return page(request, "practise/lesson.html", {
-        "lesson": one, "played": played, "kit_words": KIT_WORDS[kit] if stored is None else stored.job.name, "job": stored, "level_words": LEVEL_WORDS[level], "address": address,
+        "lesson": one, "played": played, "kit_words": KIT_WORDS[asked.kit] if stored is None else stored.job.name, "job": stored,
+        "level_words": LEVEL_WORDS[asked.level], "address": lambda more: asked.address([*asked.done, more]),
         "places": [(where, [check for check in checks if check.where == where]) for where in PLACES],
         "seen": [(act, act_words(act)) for act in played.acts], "causes": sorted(causes, key=lambda code: str(Reason(f"fault-{code}"))),
-        "named": named if told else "", "right": named == one.fault, "worth": worth_of(one, played) if told else (),
-        "reason": Reason, "none": NONE, "full": len(done) >= MOST_ACTS, "acts": ",".join(done), "levels": LEVELS,
+        "named": asked.named if told else "", "right": asked.named == one.fault, "worth": worth_of(one, played) if told else (),
+        "reason": Reason, "none": NONE, "full": len(asked.done) >= MOST_ACTS, "acts": ",".join(asked.done), "levels": LEVELS,
+        "learner": asked.learner, "may_keep": _may_keep(request),
         "remedy": f"remedy-{one.fault}" if one.fault in CAUSES or one.fault == NONE else "",
     })  # fmt: skip
+
+
+@router.post("/practise/lesson")
+def name_it(conn: Db, form: Annotated[Asked, Form()]) -> Response:
+    """Say what it is: kept with whoever learned, then the truth."""
+    one, _ = _lesson(conn, form)
+    played = play(one, form.done)
+    if form.named in (*faults_of(one.stated), NONE):
+        looks = sum(act.check is not None for act in played.acts)
+        keep_lesson(conn, Finished(
+            form.learner, form.kit, form.level, form.number, ",".join(form.done), form.named, one.fault, played.minutes, looks, played.unsafe,
+        ))  # fmt: skip
+    return RedirectResponse(form.address(form.done, form.named), 303)
+
+
+@router.get("/practise/progress.csv")
+def progress_file(conn: Db) -> Response:
+    """Every finished lesson as CSV."""
+    rows = [
+        (one.at, one.learner, one.kit, one.level, one.number, one.acts.replace(",", " "), one.named, one.fault, "yes" if one.named == one.fault else "no",
+         f"{one.minutes:.1f}", one.looks, one.unsafe)
+        for one in lessons(conn)
+    ]  # fmt: skip
+    return Response(
+        csv_of([LESSON_COLUMNS, *rows]),
+        media_type="text/csv; charset=utf-8",
+        headers={"content-disposition": 'attachment; filename="lessons.csv"'},
+    )
 
 
 def act_words(act: Act) -> Spoken:

@@ -11,7 +11,7 @@ from pydantic import BaseModel
 
 from squall.core.errors import SquallError
 from squall.formats import job_json, log_list
-from squall.formats.cells import safe_cell
+from squall.formats.cells import csv_of, safe_cell
 from squall.formats.pictures import MOST_BYTES, read_picture
 from squall.job.kept.upkeep import DONE_WORDS
 from squall.store.history import history, tables_of
@@ -71,12 +71,6 @@ def show_photo(job_id: int, photo_id: int, conn: Db, small: bool = False) -> Res
     return Response(made, media_type="image/jpeg", headers={"cache-control": "private, max-age=86400"})
 
 
-def _csv(lines: list[list[object]]) -> str:
-    made = io.StringIO()
-    csv.writer(made).writerows([[safe_cell("" if cell is None else str(cell)) for cell in line] for line in lines])
-    return "\ufeff" + made.getvalue()
-
-
 @router.get("/jobs/{job_id}/export.zip")
 def export_folder(job_id: int, request: Request, conn: Db) -> Response:
     """The job handed over, as a folder: its file, photos and notes, the log, and all that was done to it and on it."""
@@ -100,7 +94,7 @@ def export_folder(job_id: int, request: Request, conn: Db) -> Response:
         made.writestr("log.csv", "\ufeff" + log)
         done = [[one.at, one.who, str(one.what)] for one in history(conn, stored, MOST_STATES)]
         for table, lines in {"history": [["at", "who", "what"], *done], **tables_of(conn, job_id)}.items():
-            made.writestr(f"{table}.csv", _csv(lines))
+            made.writestr(f"{table}.csv", csv_of(lines))
     name = file_name(stored.job.name, "zip")
     return Response(
         folder.getvalue(),
