@@ -167,7 +167,7 @@ def drawn_days(days: ManyDays, use: Use) -> ManyDays:
     if drawn.all():
         return days
     moments = drawn.repeat(MOMENTS, axis=1).astype(np.uint16)
-    return replace(days, plane=days.plane * moments[days.month])
+    return replace(days, plane=days.plane * moments[days.month], plain=None)
 
 
 def _by_days(power: Floats, days: ManyDays, use: Use, known: Callable[[], NDArray[np.float32]] | None) -> Floats:

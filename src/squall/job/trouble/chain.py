@@ -17,16 +17,18 @@ ON_DRAWING: dict[Part, str] = {
     "controller": "box", "pump-cable": "cable-pump", "motor": "pump", "pump-end": "pump", "screen": "pump", "hose": "run",
     "check-valve": "run", "outlet-valve": "outlet", "water": "water", "kit": "box",
 }  # fmt: skip
-# What of the circuit each of them is; through the others goes water.
-ON_CIRCUIT: dict[Part, tuple[str, ...]] = {
-    "panels": ("panel",), "battery": ("battery",), "fuse": ("fuse", "breaker"), "controller": ("controller", "charger"),
-    "switch": ("switch", "float switch", "timer", "pressure switch", "radio switch", "relay"), "motor": ("motor",), "pump-end": ("motor",),
-    "source-cable": ("run-array", "run-charge"), "pump-cable": ("run-pump",),
-}  # fmt: skip
 _SWITCHES: dict[str, SwitchKind] = {
     "switch": "toggle", "float switch": "float", "timer": "timer", "pressure switch": "toggle", "radio switch": "toggle", "relay": "toggle",
 }  # fmt: skip
+# What of the circuit each of them is; through the others goes water.
+ON_CIRCUIT: dict[Part, tuple[str, ...]] = {
+    "panels": ("panel",), "battery": ("battery",), "fuse": ("fuse", "breaker"), "controller": ("controller", "charger"),
+    "switch": tuple(_SWITCHES), "motor": ("motor",), "pump-end": ("motor",),
+    "source-cable": ("run-array", "run-charge"), "pump-cable": ("run-pump",),
+}  # fmt: skip
 _CELL_C = 25.0
+# Lead between bank and box: half a metre each way of thick cable; a guess. [ohm]
+_POST_OHM = 0.005
 
 
 def on_circuit(part: Part, circuit: KitCircuit) -> str | None:
@@ -35,10 +37,6 @@ def on_circuit(part: Part, circuit: KitCircuit) -> str | None:
     return next(
         (one.id for one in circuit.placed if one.kind in kinds or (one.kind == "core" and one.where in kinds)), None
     )
-
-
-# Lead between bank and box: half a metre each way of thick cable; a guess. [ohm]
-_POST_OHM = 0.005
 
 
 def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:

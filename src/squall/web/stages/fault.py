@@ -1,6 +1,6 @@
 """Fault: what is likely wrong with the chosen kit, the one look worth the walk, and what was found."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from sqlite3 import Connection
 from typing import Annotated, Any, cast, get_args
@@ -10,7 +10,7 @@ from markupsafe import Markup
 from pydantic import BaseModel
 
 from squall.core.errors import BadCircuit, BadEvidence, BadQuantity, NotFound, SquallError
-from squall.core.faults.causes import CAUSES, NONE, OTHER, Story
+from squall.core.faults.causes import CAUSES, NONE, OTHER, Part, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check, caution_of, checks_of, minutes_of
 from squall.core.faults.diagnosis import Diagnosis, diagnose
@@ -111,7 +111,7 @@ def shown(
     except SquallError:
         lit = lit_of("unknown", "", "", units)
     found = diagnose(chain, running.began.story, lit, counting, yard)
-    suspects = suspects_of(found)
+    suspects = suspects_of(found, ON_DRAWING.get)
     sizes: tuple[Size, ...] = ("beside", "narrow")
     drawn = {
         size: draw(stored.id, stored.job.name, a, "fault", size=size, page="fault", suspects=suspects) for size in sizes
@@ -135,12 +135,7 @@ def _diagrams(stored: Stored, a: Assessment, chosen: KitAssessment, found: Diagn
     now = unknown_light(AIR_C)
     try:
         live = live_circuit(a, chosen, now)
-        together: dict[str, float] = {}
-        for belief in found.beliefs:
-            part = None if belief.cause in (NONE, OTHER) else on_circuit(belief.part, live.kit)
-            if part is not None:
-                together[part] = together.get(part, 0.0) + belief.share
-        shares, wires = _likely(together), wires_of(chosen, live)
+        shares, wires = suspects_of(found, lambda part: on_circuit(part, live.kit)), wires_of(chosen, live)
 
         def href(part: LivePart) -> str:
             return f"/jobs/{stored.id}/circuit#row-{part.placed.id}"
@@ -148,12 +143,6 @@ def _diagrams(stored: Stored, a: Assessment, chosen: KitAssessment, found: Diagn
         return tuple(draw_circuit(live, wires, href, down=down, shares=shares) for down in (False, True))
     except BadCircuit:
         return ()
-
-
-def _likely(together: Mapping[str, float]) -> dict[str, float]:
-    """The few parts that are marked. [-]"""
-    likely = sorted(together.items(), key=lambda item: -item[1])[:MARKED]
-    return {part: share for part, share in likely if share >= LEAST_MARKED}
 
 
 def _counts(chain: Chain, piece: Evidence) -> bool:
@@ -165,14 +154,15 @@ def _counts(chain: Chain, piece: Evidence) -> bool:
     return True
 
 
-def suspects_of(found: Diagnosis) -> dict[str, float]:
-    """How likely the fault sits at each part of the drawing, the likeliest few. [-]"""
+def suspects_of(found: Diagnosis, place: Callable[[Part], str | None]) -> dict[str, float]:
+    """How likely the fault sits at each place of a drawing, the likeliest few; what has no place there is left out. [-]"""
     together: dict[str, float] = {}
     for belief in found.beliefs:
-        if belief.cause not in (NONE, OTHER):
-            part = ON_DRAWING[belief.part]
+        part = None if belief.cause in (NONE, OTHER) else place(belief.part)
+        if part is not None:
             together[part] = together.get(part, 0.0) + belief.share
-    return _likely(together)
+    likely = sorted(together.items(), key=lambda item: -item[1])[:MARKED]
+    return {part: share for part, share in likely if share >= LEAST_MARKED}
 
 
 def _others(chain: Chain, found: Diagnosis, counting: list[Evidence]) -> list[Check]:
