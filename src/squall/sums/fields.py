@@ -19,4 +19,4 @@ Volts = Annotated[float, Field(gt=0.0, le=1000.0, allow_inf_nan=False)]
 class Strict(BaseModel):
     """A model that refuses unknown fields and wrong types."""
 
-    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False)
+    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False, defer_build=True)

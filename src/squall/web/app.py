@@ -88,7 +88,9 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.warmed = threading.Event()
     app.state.warmed.set()
     app.state.compiles = False
-    app.mount("/static", StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")]), name="static")
+    static = StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")])
+    # A browser takes these once: they are pressed harder than pages.
+    app.mount("/static", GZipMiddleware(static, minimum_size=500, compresslevel=9), name="static")
     pages = (access, people, preferences, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, practise,
              data_folder, round_trip, told_history)  # fmt: skip
     routers = [*(part.router for part in pages), *stage_pages.routers(), edits.router, stage_pages.router]
