@@ -14,6 +14,7 @@ import webbrowser
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
+from datetime import UTC, datetime
 from io import TextIOWrapper
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any
@@ -47,6 +48,7 @@ PlainOption = Annotated[
 WorkersOption = Annotated[
     int, typer.Option(min=1, max=16, help="Processes that answer; two or more for many people at once.")
 ]
+YardOption = Annotated[bool, typer.Option("--yard", help="Twelve kits with two years of visits, instead of five jobs.")]
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
 
 
@@ -119,7 +121,7 @@ def _tell_the_way(settings: Settings) -> None:
         )
 
 
-def _run(data: Path, door: Door, *, demo: bool) -> None:
+def _run(data: Path, door: Door, *, demo: str) -> None:
     # Nothing that is loaded here is ever let go: looking through it for waste only costs the start.
     gc.disable()
     import uvicorn
@@ -132,7 +134,7 @@ def _run(data: Path, door: Door, *, demo: bool) -> None:
 
     try:
         with _place_for(door):
-            settings = _settings(data, door, demo=demo)
+            settings = _settings(data, door, demo=bool(demo))
             prepare(settings.database)
             application = create_app(settings) if door.workers == 1 else None
     except SquallError as error:
@@ -140,11 +142,14 @@ def _run(data: Path, door: Door, *, demo: bool) -> None:
     except OSError as error:
         raise _fail(BadQuantity(f"{data} can't be written: {error.strerror}")) from error
     if demo:
-        from squall.demo import fill
+        from squall.demo import fill, fill_yard
         from squall.store.folder.database import connect
 
         conn = connect(settings.database)
-        fill(conn)
+        if demo == "yard":
+            fill_yard(conn, datetime.now(UTC).date())
+        else:
+            fill(conn)
         conn.close()
     host, port, outside = door.host, door.port, door.host not in LOOPBACK
     address = f"{'https' if settings.sealed else 'http'}://{'127.0.0.1' if host in (*LOOPBACK, '0.0.0.0', '::') else host}:{port}/"
@@ -223,7 +228,7 @@ def serve(
     workers: WorkersOption = 1,
 ) -> None:
     """Open Squall on your own data."""
-    _run(_data(data), Door(host, port, tuple(name or ()), plain_http, workers), demo=False)
+    _run(_data(data), Door(host, port, tuple(name or ()), plain_http, workers), demo="")
 
 
 @app.command()
@@ -234,12 +239,13 @@ def demo(
     name: NameOption = None,
     plain_http: PlainOption = False,
     workers: WorkersOption = 1,
+    yard: YardOption = False,
 ) -> None:
     """Open Squall on invented jobs, in a folder apart from your own data."""
     _run(
-        data if data is not None else _data(None) / "demo",
+        data if data is not None else _data(None) / ("yard" if yard else "demo"),
         Door(host, port, tuple(name or ()), plain_http, workers),
-        demo=True,
+        demo="yard" if yard else "jobs",
     )
 
 

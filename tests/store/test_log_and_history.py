@@ -8,7 +8,7 @@ import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 from types import SimpleNamespace
 
@@ -115,7 +115,7 @@ def test_a_deleted_job_comes_back_whole_under_its_number(conn) -> None:
     add_photo(conn, stored.id, "pump", "leaks", "me", None)
     before = [str(one.what) for one in history.history(conn, jobs.one_job(conn, stored.id))]
     removed.delete_job(conn, stored.id, "her")
-    assert jobs.all_jobs(conn) == job_rows(conn) == []
+    assert jobs.all_jobs(conn) == job_rows(conn, date(2026, 12, 1)) == []
     with pytest.raises(NotFound, match="was deleted"):
         edit(conn, stored, "8 m")
     back = removed.restore_deleted(conn, "me")

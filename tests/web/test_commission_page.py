@@ -6,7 +6,7 @@ from bs4 import BeautifulSoup
 from pypdf import PdfReader
 
 from squall.store.folder.database import connect
-from squall.store.proofs import shown_of
+from squall.store.kit.proofs import shown_of
 
 
 def plain(words: str) -> str:

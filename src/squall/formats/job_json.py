@@ -1,9 +1,9 @@
 """A job as a JSON file: ``squall-job`` version 2 (1 is read too), described by the JSON Schema served at ``/schema``."""
 
 import json
-from typing import Any
+from typing import Any, TypeVar
 
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
@@ -16,6 +16,7 @@ from squall.job.worked.resolve import cabling_of, kit_of
 from squall.words import later
 
 MOST_BYTES = 8_000_000
+Model = TypeVar("Model", bound=BaseModel)
 READ_VERSIONS = (1, VERSION)
 
 
@@ -53,23 +54,7 @@ def read(data: bytes, catalogue: Catalogue) -> Job:
         If it is too large, no JSON, cut off, foreign, or holds what no job can hold. Nothing is
         kept of it.
     """
-    if len(data) > MOST_BYTES:
-        raise BadFile(
-            later(
-                "The file has {data:.1f} MB; a job has at most {MOST_BYTES:.0f} MB.",
-                data=len(data) / 1e6,
-                MOST_BYTES=MOST_BYTES / 1e6,
-            )
-        )
-    try:
-        plain = json.loads(data.decode("utf-8-sig"))
-    except UnicodeDecodeError:
-        raise BadFile(later("This is not a text file; a Squall job is JSON text. Nothing was imported.")) from None
-    except (ValueError, RecursionError) as error:
-        where = f" (line {error.lineno})" if isinstance(error, json.JSONDecodeError) else ""
-        raise BadFile(
-            later("This is not whole JSON{where}: the file is cut off or damaged. Nothing was imported.", where=where)
-        ) from None
+    plain = plain_of(data)
     if not isinstance(plain, dict) or plain.get("format") != FORMAT:
         raise BadFile(
             later('This is JSON, but not a Squall job: it has no "format": "squall-job". Nothing was imported.')
@@ -83,19 +68,64 @@ def read(data: bytes, catalogue: Catalogue) -> Job:
                 known=known,
             )
         )
+    job = validated(Job, plain)
+    check_whole(job, catalogue)
+    return job
+
+
+def plain_of(data: bytes) -> Any:
+    """A file as plain JSON.
+
+    Raises
+    ------
+    BadFile
+        If it is too large, no text, no JSON, or cut off.
+    """
+    if len(data) > MOST_BYTES:
+        raise BadFile(
+            later(
+                "The file has {data:.1f} MB; a job has at most {MOST_BYTES:.0f} MB.",
+                data=len(data) / 1e6,
+                MOST_BYTES=MOST_BYTES / 1e6,
+            )
+        )
     try:
-        job = Job.model_validate(plain)
+        return json.loads(data.decode("utf-8-sig"))
+    except UnicodeDecodeError:
+        raise BadFile(later("This is not a text file; a Squall job is JSON text. Nothing was imported.")) from None
+    except (ValueError, RecursionError) as error:
+        where = f" (line {error.lineno})" if isinstance(error, json.JSONDecodeError) else ""
+        raise BadFile(
+            later("This is not whole JSON{where}: the file is cut off or damaged. Nothing was imported.", where=where)
+        ) from None
+
+
+def validated(model: type[Model], plain: Any) -> Model:
+    """Plain JSON as a document.
+
+    Raises
+    ------
+    BadFile
+        With the first field that is wrong.
+    """
+    try:
+        return model.model_validate(plain)
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"])
         raise BadFile(
             later("The job's {where} is wrong: {first}. Nothing was imported.", where=where, first=first["msg"])
         ) from None
-    _check(job, catalogue)
-    return job
 
 
-def _check(job: Job, catalogue: Catalogue) -> None:
+def check_whole(job: Job, catalogue: Catalogue) -> None:
+    """Refuse a job whose parts aren't here, or that contradicts itself.
+
+    Raises
+    ------
+    BadFile
+        With what is wrong.
+    """
     try:
         ids = [option.id for option in job.options]
         if len(set(ids)) != len(ids) or (job.chosen is not None and job.chosen not in ids):

@@ -137,14 +137,20 @@ def lean(job: Job) -> Job:
 
 def add_job(conn: sqlite3.Connection, job: Job, who: str, what: Spoken = JOB_MADE) -> Stored:
     """Keep a new job, its visits as rows of their own."""
-    at, document = now_text(), lean(job).model_dump_json()
     with transaction(conn):
-        job_id = conn.execute(INSERT_JOB, {"at": at, "document": document}).lastrowid
-        assert job_id is not None
-        rows = [visit_change(visit.id, None, visit) for visit in job.visits]
-        put_rows(conn, job_id, [(row.kind, row.key, row.after) for row in rows])
-        _append(conn, Entry(job_id, 1, None, at, who, what, document=document))
+        job_id = add_in(conn, job, who, what)
     return one_job(conn, job_id)
+
+
+def add_in(conn: sqlite3.Connection, job: Job, who: str, what: Spoken) -> int:
+    """:func:`add_job` within a transaction: the new job's number."""
+    at, document = now_text(), lean(job).model_dump_json()
+    job_id = conn.execute(INSERT_JOB, {"at": at, "document": document}).lastrowid
+    assert job_id is not None
+    rows = [visit_change(visit.id, None, visit) for visit in job.visits]
+    put_rows(conn, job_id, [(row.kind, row.key, row.after) for row in rows])
+    _append(conn, Entry(job_id, 1, None, at, who, what, document=document))
+    return job_id
 
 
 @dataclass(frozen=True)

@@ -29,6 +29,7 @@ from squall.web.frame.pages import STATIC, page, status_of
 from squall.web.frame.warming import compiled_before, warm_up
 from squall.web.limits import Limits
 from squall.web.lists import (
+    board,
     data_folder,
     find,
     jobs,
@@ -91,7 +92,7 @@ def create_app(settings: Settings) -> FastAPI:
     static = StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")])
     # A browser takes these once: they are pressed harder than pages.
     app.mount("/static", GZipMiddleware(static, minimum_size=500, compresslevel=9), name="static")
-    pages = (access, people, preferences, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, practise,
+    pages = (access, people, preferences, board, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, practise,
              data_folder, round_trip, told_history)  # fmt: skip
     routers = [*(part.router for part in pages), *stage_pages.routers(), edits.router, stage_pages.router]
     # One flat row of routes: a router within a router is asked twice for each request.

@@ -6,6 +6,7 @@ Which page a field stands on is read from the pages' own templates, so that a fi
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from functools import cache
 from sqlite3 import Connection
 from typing import Annotated
@@ -16,7 +17,7 @@ from pydantic import BaseModel
 from squall.catalogue import catalogue
 from squall.job.document.specs import PLAIN, ROWS
 from squall.job.stages import STAGES
-from squall.store.standings import found, job_rows
+from squall.store.standings import Sought, job_rows
 from squall.web.frame.pages import database, environment, page
 from squall.words import say
 
@@ -100,7 +101,10 @@ def hits(conn: Connection, asked: Asked) -> list[Hit]:
         if all(any(re.search(rf"\b{re.escape(way)}", text) for way in ways) for ways in wanted):
             rank = 0 if name.startswith(words[0]) else 1 if words[0] in name else 2
             taken.setdefault((hit.name, hit.address.split("#")[0]), (rank, hit))
-    in_jobs = [Hit(say("job"), row.name, row.place, f"/jobs/{row.id}") for row in found(job_rows(conn), asked.q)]
+    sought = Sought(today := datetime.now(UTC).date(), asked.q)
+    in_jobs = [
+        Hit(say("job"), row.name, row.place, f"/jobs/{row.id}") for row in job_rows(conn, today) if sought.fits(row)
+    ]
     best = sorted(taken.values(), key=lambda one: one[0])
     return [*(hit for _, hit in best[: MOST - len(in_jobs[:6])]), *in_jobs[:6]]
 

@@ -12,22 +12,21 @@ from squall.core.errors import NotFound, SquallError
 from squall.core.reason import Reason
 from squall.core.upkeep.due import Due
 from squall.formats.upkeep_calendar import KitDue, calendar_of
+from squall.job.kept.board import UNSEEN_DAYS
 from squall.job.kept.for_now import overdue
 from squall.job.kept.upkeep import begin_of, day_of, due_now
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored, all_jobs, one_job
+from squall.store.kit.proofs import birth_of
+from squall.store.kit.upkeep import lasts_of
 from squall.store.log import latest_visits
-from squall.store.proofs import birth_of
 from squall.store.sessions import feed_of
-from squall.store.upkeep import lasts_of
 from squall.web.frame.pages import database, page
 from squall.words import later, say
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
 SPANS = (7, 14, 30, 90)
-# A kit that nobody has seen for so long is told, whatever is due. [d]
-UNSEEN_DAYS = 120
 
 
 @dataclass(frozen=True)

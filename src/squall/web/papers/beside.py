@@ -6,8 +6,8 @@ from sqlite3 import Connection
 
 from squall.job.document.job import Visit
 from squall.store.jobs import Stored
+from squall.store.kit.proofs import Birth, birth_of
 from squall.store.log import latest_visits
-from squall.store.proofs import Birth, birth_of
 from squall.store.shelf import setting
 
 

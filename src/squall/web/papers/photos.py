@@ -10,12 +10,13 @@ from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
 from pydantic import BaseModel
 
 from squall.core.errors import SquallError
-from squall.formats import job_json, log_list
+from squall.formats import history_json, job_json, log_list
 from squall.formats.cells import csv_of, safe_cell
 from squall.formats.pictures import MOST_BYTES, read_picture
 from squall.job.kept.upkeep import DONE_WORDS
 from squall.store.history import history, tables_of
 from squall.store.jobs import one_job, whole
+from squall.store.kit.handed import gather
 from squall.store.log import latest_visits
 from squall.store.photos import add_photo, picture, pictures_of, remove_photo
 from squall.web.frame.edits import answer
@@ -80,6 +81,7 @@ def export_folder(job_id: int, request: Request, conn: Db) -> Response:
     rows.writerow(["photo", "part", "at", "note"])
     with zipfile.ZipFile(folder, "w", zipfile.ZIP_DEFLATED) as made:
         made.writestr("job.squall.json", job_json.export(whole(conn, stored)))
+        made.writestr(history_json.IN_FOLDER, history_json.export(gather(conn, stored)))
         for row, data in pictures_of(conn, job_id):
             name = f"photos/{row['id']:04d}.jpg" if data is not None else ""
             if data is not None:

@@ -19,7 +19,7 @@ from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
-from squall.store.proofs import Birth, add_shown, birth_of, keep_birth, remove_shown, shown_of
+from squall.store.kit.proofs import Birth, add_shown, birth_of, keep_birth, remove_shown, shown_of
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, RowId, database, prefs_of, status_of

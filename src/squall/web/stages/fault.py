@@ -27,7 +27,9 @@ from squall.job.wired.live import LivePart, live_circuit
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
-from squall.store.faults import (
+from squall.store.folder.database import connect
+from squall.store.jobs import Stored, one_job
+from squall.store.kit.faults import (
     Began,
     Search,
     Seen,
@@ -40,8 +42,6 @@ from squall.store.faults import (
     remove_seen,
     searches_of,
 )
-from squall.store.folder.database import connect
-from squall.store.jobs import Stored, one_job
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, RowId, database, prefs_of, status_of

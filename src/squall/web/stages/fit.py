@@ -20,10 +20,10 @@ from squall.job.told.prove import expected_now
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
-from squall.store.fit import tick as keep_tick
-from squall.store.fit import ticks_of, untick
 from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
+from squall.store.kit.fit import tick as keep_tick
+from squall.store.kit.fit import ticks_of, untick
 from squall.store.shelf import counts_in_van
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices

@@ -46,9 +46,9 @@ from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
+from squall.store.kit.proofs import birth_of
+from squall.store.kit.upkeep import keep_done, lasts_of, take_back
 from squall.store.log import add_visit, change_visit, latest_visits, mark_of, one_visit
-from squall.store.proofs import birth_of
-from squall.store.upkeep import keep_done, lasts_of, take_back
 from squall.web.frame.edits import answer, form_of
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, database, figure_map, file_name, prefs_of, status_of
