@@ -7,7 +7,7 @@ from typing import Any
 
 PAGES = (
     "survey", "place", "place?see=44.5+N+7.6+E", "need", "lift", "power", "kits", "wire", "prove", "sun", "join", "store", "years", "outdoors",
-    "prove?light=600&air=30", "power?month=6&kind=clear", "sheet/test", "sheet/job",
+    "prove?light=600&air=30", "power?month=6&kind=clear", "sheet/test", "sheet/job", "sheet/cards", "sheet/booklet",
 )  # fmt: skip
 DRAWINGS = ("survey", "need", "lift", "power", "wire", "prove")
 HIDDEN = ("script", "style", "template")

@@ -213,6 +213,11 @@ def step_picture(key: str, figure: Spoken = "") -> Markup:
     if str(figure) and key in PLACES:
         x, y, anchor = PLACES[key]
         words = f'<text x="{x:g}" y="{y:g}" text-anchor="{anchor}" class="measure-words">{escape(str(figure))}</text>'
-    return Markup(  # made of the shapes above and one escaped figure
-        f'<svg viewBox="0 0 {WIDTH} {HEIGHT}" class="step-picture" aria-hidden="true" focusable="false">{PICTURES[key]()}{words}</svg>'
+    return framed(PICTURES[key]() + words)
+
+
+def framed(shapes: str) -> Markup:
+    """Shapes that are made here, and escaped words, as a picture of a step's size."""
+    return Markup(
+        f'<svg viewBox="0 0 {WIDTH} {HEIGHT}" class="step-picture" aria-hidden="true" focusable="false">{shapes}</svg>'
     )

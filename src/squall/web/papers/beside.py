@@ -5,7 +5,9 @@ from dataclasses import dataclass
 from sqlite3 import Connection
 
 from squall.job.document.job import Visit
+from squall.job.kept.history import History
 from squall.store.jobs import Stored
+from squall.store.kit.handed import gather
 from squall.store.kit.proofs import Birth, birth_of
 from squall.store.log import latest_visits
 from squall.store.shelf import setting
@@ -25,19 +27,25 @@ class Beside:
         The chosen kit's birth certificate.
     address : str
         Where phones reach Squall; empty where they don't.
+    history : History or None
+        All that was kept of the job; only gathered for what shows it.
     """
 
     visits: Sequence[Visit] = ()
     currency: str = ""
     birth: Birth | None = None
     address: str = ""
+    history: History | None = None
 
 
 NOTHING = Beside()
 
 
-def beside_of(conn: Connection, stored: Stored, addresses: Sequence[str] = ()) -> Beside:
-    """All of it for a job; the first of the addresses is the one that tags carry."""
+def beside_of(conn: Connection, stored: Stored, addresses: Sequence[str] = (), *, whole: bool = False) -> Beside:
+    """All of it for a job, its whole history if that is asked for; the first of the addresses is the one that tags carry."""
     option = stored.job.option
     birth = None if option is None else birth_of(conn, stored.id, option.id)
-    return Beside(latest_visits(conn, stored.id, 1), setting(conn, "currency"), birth, next(iter(addresses), ""))
+    history = gather(conn, stored) if whole else None
+    return Beside(
+        latest_visits(conn, stored.id, 1), setting(conn, "currency"), birth, next(iter(addresses), ""), history
+    )

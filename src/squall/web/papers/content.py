@@ -6,8 +6,11 @@ from typing import Any
 
 from squall.core.explain import QuantityName
 from squall.core.prove.expect import POINTS, Expected
+from squall.core.reason import Reason
 from squall.drawing import draw
+from squall.drawing.cards import card_picture
 from squall.job.fitted.joints import joints_of
+from squall.job.kept.cards import cards_of
 from squall.job.told.need import need_figures
 from squall.job.told.place import place_words
 from squall.job.told.prove import KIND, light_columns
@@ -18,6 +21,7 @@ from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
 from squall.web.papers.beside import NOTHING, Beside
+from squall.web.papers.booklet import booklet
 from squall.web.papers.build import build_sheet
 from squall.web.papers.fault_chart import fault_chart
 from squall.web.papers.labels import labels_sheet
@@ -40,6 +44,8 @@ STAGE_DRAWN = {
     "labels": "wire",
     "quote": "lift",
     "handover": "prove",
+    "cards": "prove",
+    "booklet": "lift",
 }
 PAPERS: Mapping[str, Message] = {
     "test": later("Test sheet"),
@@ -49,6 +55,8 @@ PAPERS: Mapping[str, Message] = {
     "labels": later("Labels"),
     "quote": later("Quote"),
     "handover": later("Hand-over"),
+    "cards": later("Upkeep cards"),
+    "booklet": later("Booklet"),
 }
 
 
@@ -152,6 +160,10 @@ def paper_of(stored: Stored, kind: str, beside: Beside = NOTHING) -> dict[str, A
         )
     if kind == "fault":
         return shared | fault_chart(a, chosen)
+    if kind == "cards":
+        return shared | {"cards": cards_of(a, chosen), "card_picture": card_picture, "reason": Reason}
+    if kind == "booklet":
+        return shared | booklet(stored, a, chosen, beside) | quote_words(stored)
     if kind == "job":
         shared["months"] = [month_row(a, chosen, month) for month in range(12)]
         return shared

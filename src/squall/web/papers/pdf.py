@@ -8,6 +8,8 @@ from markupsafe import Markup
 
 from squall.core.errors import SquallError
 from squall.core.reason import Spoken
+from squall.core.upkeep.cards import Family
+from squall.drawing.cards import card_picture
 from squall.drawing.section import STATIC as DRAWING
 from squall.drawing.steps import STEPS_BEGIN, step_picture
 from squall.store.jobs import Stored
@@ -19,6 +21,13 @@ from squall.words import later
 _HALO = re.compile(r"paint-order: stroke; stroke: #fffdf8; stroke-width: \dpx;")
 _OWN_SIZE = re.compile(r" (?:width|height)=\"\d+\"")
 _FALLBACK = re.compile(r"var\(--[a-z-]+,\s*([^)]+)\)")
+
+
+# The small course of the board, black on paper.
+COURSE_STYLE = (
+    ".course-line { fill: none; stroke: #000; stroke-width: 1.6; } .course-full { stroke: #000; stroke-dasharray: 4 3; } "
+    ".course-foot { stroke: #888; }"
+)
 
 
 class NoPdf(SquallError):
@@ -43,6 +52,10 @@ def _step_picture(key: str, figure: Spoken) -> Markup:
     return Markup(_with_style(step_picture(key, figure), drawing_style().partition(STEPS_BEGIN)[2].partition("*/")[2]))
 
 
+def _card_picture(family: Family) -> Markup:
+    return Markup(_with_style(card_picture(family), drawing_style().partition(STEPS_BEGIN)[2].partition("*/")[2]))
+
+
 def paper_pdf(stored: Stored, kind: str, beside: Beside = NOTHING) -> bytes:
     """A paper of a job as a PDF file, in the voice of whoever asks.
 
@@ -62,7 +75,7 @@ def paper_pdf(stored: Stored, kind: str, beside: Beside = NOTHING) -> bytes:
         If the machine lacks the libraries that lay text out.
     """
     context: dict[str, Any] = {**speaker(), **paper_of(stored, kind, beside)}
-    drawn = {"drawing_svg": _with_style(context["drawing"]), "circuit_svg": Markup(_with_style(context.get("circuit", ""))), "picture": _step_picture, "style": (STATIC / "paper.css").read_text("utf8")}  # fmt: skip
+    drawn = {"drawing_svg": _with_style(context["drawing"]), "circuit_svg": Markup(_with_style(context.get("circuit", ""))), "picture": _step_picture, "card_picture": _card_picture, "course": Markup(_with_style(context.get("course", ""), COURSE_STYLE)), "style": (STATIC / "paper.css").read_text("utf8")}  # fmt: skip
     html = environment().get_template("papers/pdf.html").render({**context, **drawn})
     try:
         logging.getLogger("weasyprint").setLevel(logging.ERROR)

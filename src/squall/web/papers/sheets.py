@@ -7,9 +7,9 @@ from fastapi import APIRouter, Depends, Request, Response
 
 from squall.core.errors import NotFound
 from squall.drawing import draw
-from squall.store.jobs import one_job
+from squall.store.jobs import Stored, one_job
 from squall.web.frame.pages import database, file_name, page
-from squall.web.papers.beside import beside_of
+from squall.web.papers.beside import Beside, beside_of
 from squall.web.papers.content import PAPERS, STAGE_DRAWN, paper_of
 from squall.web.papers.pdf import paper_pdf
 from squall.words import later
@@ -26,11 +26,15 @@ def _known(kind: str) -> str:
     return kind
 
 
+def _beside(conn: Connection, request: Request, stored: Stored, kind: str) -> Beside:
+    return beside_of(conn, stored, request.app.state.settings.addresses, whole=kind == "booklet")
+
+
 @router.get("/jobs/{job_id}/sheet/{kind}.pdf")
 def sheet_file(job_id: int, kind: str, request: Request, conn: Db) -> Response:
     """A paper as a PDF file."""
     stored = one_job(conn, job_id)
-    made = paper_pdf(stored, _known(kind), beside_of(conn, stored, request.app.state.settings.addresses))
+    made = paper_pdf(stored, _known(kind), _beside(conn, request, stored, kind))
     name = file_name(f"{stored.job.name} {kind}", "pdf")
     return Response(
         made, media_type="application/pdf", headers={"content-disposition": f'attachment; filename="{name}"'}
@@ -41,6 +45,6 @@ def sheet_file(job_id: int, kind: str, request: Request, conn: Db) -> Response:
 def print_sheet(job_id: int, kind: str, request: Request, conn: Db) -> Response:
     """A paper alone, to be printed."""
     stored = one_job(conn, job_id)
-    shown = paper_of(stored, _known(kind), beside_of(conn, stored, request.app.state.settings.addresses))
+    shown = paper_of(stored, _known(kind), _beside(conn, request, stored, kind))
     narrow = draw(job_id, shown["job"].name, shown["a"], STAGE_DRAWN[kind], size="narrow")
     return page(request, "papers/page.html", {**shown, "drawing_for_phone": narrow, "papers": PAPERS})

@@ -2,6 +2,7 @@
 
 from squall.words.reasons import (
     advice,
+    cards,
     circuit,
     common,
     drive,
@@ -30,6 +31,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     **prove.SENTENCES,
     **sky.SENTENCES,
     **sources.SENTENCES,
+    **cards.SENTENCES,
     **upkeep.SENTENCES,
     **years.SENTENCES,
 }
