@@ -3,6 +3,7 @@
 import hashlib
 import sqlite3
 from collections.abc import Callable, Sequence
+from functools import lru_cache
 
 from squall.core.errors import BadQuantity, NotFound
 from squall.job.document.job import MOST_VISITS, Visit
@@ -21,9 +22,13 @@ HIGHEST = "SELECT coalesce(max(CAST(substr(id, 2) AS INTEGER)), 0) FROM visit WH
 
 def latest_visits(conn: sqlite3.Connection, job_id: int, most: int) -> list[Visit]:
     """The newest visits of a job, newest first."""
-    return [
-        Visit.model_validate_json(row["document"]) for row in conn.execute(LATEST, {"job_id": job_id, "most": most})
-    ]
+    return [_visit_of(row["document"]) for row in conn.execute(LATEST, {"job_id": job_id, "most": most})]
+
+
+@lru_cache(maxsize=2048)
+def _visit_of(document: str) -> Visit:
+    """An entry as it is read; it never changes, so the same text is read once."""
+    return Visit.model_validate_json(document)
 
 
 def one_visit(conn: sqlite3.Connection, job_id: int, visit_id: str) -> Visit:

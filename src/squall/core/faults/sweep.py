@@ -150,9 +150,23 @@ def _light(chain: Chain, lit: Lit, draws: Floats) -> Floats:
 
 def to_start_from(chain: Chain, lit: Lit, draws: Floats) -> tuple[Floats, Floats]:
     """Rows of the kit as stated, off by what nobody knows, before any cause changes them; and the light of each. [W/m2]"""
-    off = _normal(draws[:, 3:])
-    rows = np.zeros((len(draws), at.WIDTH))
     light = _light(chain, lit, draws)
+    return rows_in(chain, light, np.full(len(draws), lit.air_c), _normal(draws[:, 3:])), light
+
+
+def rows_in(chain: Chain, light: Floats, air_c: Floats, off: Floats) -> Floats:
+    """Rows of the kit as stated, each in a light and an air of its own, off by so many standard deviations.
+
+    Parameters
+    ----------
+    chain : Chain
+        The kit.
+    light, air_c : NDArray
+        (n,) each. [W/m2], [°C]
+    off : NDArray
+        (n, 8 or more): both cables, winding, amps, head, lift, two of the source. [-]
+    """
+    rows = np.zeros((len(light), at.WIDTH))
     motor = chain.motor
     up = chain.source_cable_ohm * (1.0 + _CABLE * off[:, 0]) + _CONTACT_OHM * len(chain.switches)
     rows[:, at.UP_OHM] = up + (_FUSE_OHM if chain.fuse_a is not None else 0.0)
@@ -171,13 +185,13 @@ def to_start_from(chain: Chain, lit: Lit, draws: Floats) -> tuple[Floats, Floats
         rows[:, at.OPEN_V] = chain.supply.set_v * (1.0 + 0.015 * off[:, 6])
         rows[:, at.MOST_A] = chain.supply.max_a * (1.0 + 0.05 * off[:, 7])
     elif chain.array is not None:
-        _light_panels(chain, light, lit.air_c, off[:, 6:8], rows)
+        _light_panels(chain, light, air_c, off[:, 6:8], rows)
     if chain.controller is not None:
         rows[:, at.OUT_MAX_V] = chain.controller.out_max_v
-    return rows, light
+    return rows
 
 
-def _light_panels(chain: Chain, light: Floats, air_c: float, off: Floats, rows: Floats) -> None:
+def _light_panels(chain: Chain, light: Floats, air_c: Floats, off: Floats, rows: Floats) -> None:
     assert chain.array is not None
     cell = np.clip(air_c + CELL_K_PER_LIGHT * light, -60.0, 120.0)
     diode = diode_at(chain.array.module, np.maximum(light, 1.0), cell)

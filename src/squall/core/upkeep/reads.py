@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from squall.core.faults import columns as at
 from squall.core.faults.chain import Chain
 from squall.core.faults.readings import MEASURED
-from squall.core.faults.sweep import Lit, Swept, run, to_start_from
+from squall.core.faults.sweep import Lit, Swept, rows_in, run
 from squall.core.upkeep.states import STATES, WEARING
 
 Floats = NDArray[np.float64]
@@ -32,15 +32,14 @@ class Moment:
     readings: Mapping[str, float]
 
 
-def worked(chain: Chain, moment: Moment, levels: Floats, offsets: Floats, light: Floats) -> Swept:
-    """Rows of a worn kit.
+@dataclass(frozen=True)
+class Thought:
+    """Rows of a worn kit, each at a moment of its own.
 
-    Parameters
+    Attributes
     ----------
-    chain : Chain
-        The kit as stated.
-    moment : Moment
-        Its light and air.
+    light_w_m2, light_off, air_c, drop_m : NDArray
+        (n,) the light as it was taken and how far that may be off (a share), the air, how far the water stood below. [W/m2], [-], [°C], [m]
     levels : NDArray
         (n, states) of :data:`squall.core.upkeep.states.STATES`. [their units]
     offsets : NDArray
@@ -48,20 +47,42 @@ def worked(chain: Chain, moment: Moment, levels: Floats, offsets: Floats, light:
     light : NDArray
         (n,) how far the light is off, in standard deviations. [-]
     """
-    from scipy.special import ndtr
 
-    draws = np.full((len(levels), _DIMENSIONS), 0.5)
-    draws[:, 0] = ndtr(light)
-    draws[:, 3 : 3 + OFFSETS] = ndtr(offsets)
-    rows, lights = to_start_from(chain, moment.lit, draws)
-    worn = {state: np.clip(levels[:, n], 0.0, WEARING[state].most) for n, state in enumerate(STATES)}
+    light_w_m2: Floats
+    light_off: Floats
+    air_c: Floats
+    drop_m: Floats
+    levels: Floats
+    offsets: Floats
+    light: Floats
+
+
+def thought(moments: Sequence[Moment], each: int, states: Floats) -> Thought:
+    """Rows of some moments, so many of each, by their states as :mod:`squall.core.upkeep.smoother` has them."""
+    n = len(STATES)
+    told = np.array([[one.lit.irradiance_w_m2 or 0.0, one.lit.off, one.lit.air_c, one.drop_m] for one in moments])
+    light, off, air, drop = np.repeat(told, each, axis=0).T
+    return Thought(light, off, air, drop, states[:, :n], states[:, 2 * n : 2 * n + OFFSETS], states[:, -1])
+
+
+def worked(chain: Chain, of: Thought) -> Swept:
+    """Rows of a worn kit, worked through its chain."""
+    # No state counts as farther off than two and a half deviations.
+    bound = 2.5
+    if chain.array is None:
+        light = np.zeros(len(of.light))
+    else:
+        light = np.clip(of.light_w_m2 * (1.0 + of.light_off * np.clip(of.light, -bound, bound)), 0.0, 1500.0)
+    rows = rows_in(chain, light, of.air_c, np.clip(of.offsets, -bound, bound))
+    worn = {state: np.clip(of.levels[:, n], 0.0, WEARING[state].most) for n, state in enumerate(STATES)}
     rows[:, at.LIGHT_A] *= 1.0 - worn["panel-light-lost"]
     rows[:, at.DOWN_OHM] += worn["joint-ohm"]
     rows[:, at.NO_LOAD_A] *= 1.0 + worn["drag"]
     rows[:, at.HEAD_SHARE] *= 1.0 - worn["head-lost"]
     rows[:, at.LEAK] = worn["flow-lost"]
-    rows[:, at.LIFT_M] += moment.drop_m
-    return Swept(rows, run(chain, rows), draws, np.full(len(rows), 1.0 / len(rows)), lights)
+    rows[:, at.LIFT_M] += of.drop_m
+    middle = np.full((len(rows), _DIMENSIONS), 0.5)
+    return Swept(rows, run(chain, rows), middle, np.full(len(rows), 1.0 / len(rows)), light)
 
 
 def _shown(chain: Chain, swept: Swept, check: str) -> tuple[Floats, Floats]:
@@ -72,41 +93,51 @@ def _shown(chain: Chain, swept: Swept, check: str) -> tuple[Floats, Floats]:
     return reading.value, METERS_PART * reading.sigma
 
 
-def linear(chain: Chain, moment: Moment, mean: Floats) -> tuple[Floats, Floats, Floats]:
-    """What each reading should be at a mean state, how it moves with the state, and its doubt.
+@dataclass(frozen=True)
+class Line:
+    """What the readings of a visit should be, how they move with the state, their doubt: (readings), (readings, states), (readings). [SI]"""
+
+    shown: Floats
+    slopes: Floats
+    doubts: Floats
+
+
+def linear(chain: Chain, moments: Sequence[Moment], about: Floats) -> list[Line]:
+    """What each visit's readings should be about a state, and how they move with it.
 
     Parameters
     ----------
     chain : Chain
         The kit as stated.
-    moment : Moment
-        The visit.
-    mean : NDArray
-        Levels, rates, offsets, light; see :mod:`squall.core.upkeep.smoother`. [-]
+    moments : sequence of Moment
+        The visits.
+    about : NDArray
+        (visits, states): levels, rates, offsets, light; see :mod:`squall.core.upkeep.smoother`. [-]
 
     Returns
     -------
-    tuple of NDArray
-        (readings), (readings, states), (readings). [SI]
+    list of Line
+        One for each visit.
     """
-    n = len(STATES)
-    size = len(mean)
+    n, size = len(STATES), about.shape[1]
     moved = [*range(n), *range(2 * n, size)]
     steps = np.array([_STEP_OF_STATE * WEARING[state].matters for state in STATES] + [_STEP] * (size - 2 * n))
-    rows = np.repeat(mean[None, :], 1 + len(moved), axis=0)
-    rows[:, :n] = np.maximum(rows[:, :n], 0.0)
+    each = 1 + len(moved)
+    states = np.repeat(about, each, axis=0)
+    states[:, :n] = np.maximum(states[:, :n], 0.0)
     for place, column in enumerate(moved):
-        rows[1 + place, column] += steps[place]
-    swept = worked(chain, moment, rows[:, :n], rows[:, 2 * n : 2 * n + OFFSETS], rows[:, -1])
-    values, slopes, doubts = [], [], []
-    for check in moment.readings:
-        shown, sigma = _shown(chain, swept, check)
-        slope = np.zeros(size)
-        slope[moved] = (shown[1:] - shown[0]) / steps
-        values.append(shown[0])
-        slopes.append(slope)
-        doubts.append(sigma[0])
-    return np.array(values), np.array(slopes).reshape(-1, size), np.array(doubts)
+        states[1 + place :: each, column] += steps[place]
+    swept = worked(chain, thought(moments, each, states))
+    checks = dict.fromkeys(check for moment in moments for check in moment.readings)
+    told = {check: tuple(of.reshape(-1, each) for of in _shown(chain, swept, check)) for check in checks}
+    lines = []
+    for number, moment in enumerate(moments):
+        own = [(told[check][0][number], told[check][1][number]) for check in moment.readings]
+        slopes = np.zeros((len(own), size))
+        for row, (shown, _) in enumerate(own):
+            slopes[row, moved] = (shown[1:] - shown[0]) / steps
+        lines.append(Line(np.array([shown[0] for shown, _ in own]), slopes, np.array([sigma[0] for _, sigma in own])))
+    return lines
 
 
 def readable(checks: Sequence[str]) -> list[str]:

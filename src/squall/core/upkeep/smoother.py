@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.faults.chain import Chain
-from squall.core.upkeep.reads import OFFSETS, Moment, linear
+from squall.core.upkeep.reads import OFFSETS, Line, Moment, linear
 from squall.core.upkeep.states import STATES, WEARING, State
 
 Floats = NDArray[np.float64]
@@ -77,27 +77,27 @@ def step_of(leg: Leg) -> tuple[Floats, Floats]:
 
 
 def _forward(
-    chain: Chain, moments: Sequence[Moment], legs: Sequence[Leg], about: Floats
+    moments: Sequence[Moment], lines: Sequence[Line], steps: Sequence[tuple[Floats, Floats]], about: Floats
 ) -> tuple[Floats, Floats, list[tuple[Floats, Floats]], float]:
     mean, covariance = beginning()
     means, covariances, foreseen, fits = [], [], [], 0.0
-    for number, moment in enumerate(moments):
+    for number, (moment, line) in enumerate(zip(moments, lines, strict=True)):
         if number > 0:
-            matrix, added = step_of(legs[number - 1])
+            matrix, added = steps[number - 1]
             mean, covariance = matrix @ mean, matrix @ covariance @ matrix.T + added
         foreseen.append((mean, covariance))
         if moment.readings:
-            shown, slopes, doubts = linear(chain, moment, about[number])
+            shown, slopes, doubts = line.shown, line.slopes, line.doubts
             read = np.array(list(moment.readings.values()))
             off = (read - shown) / doubts
             weight = (_FREEDOM + 1.0) / (_FREEDOM + off**2)
             innovation = read - shown + slopes @ (about[number] - mean)
             noise = np.diag(doubts**2 / np.minimum(weight, 1.0))
-            spread = slopes @ covariance @ slopes.T + noise
-            gain = np.linalg.solve(spread, slopes @ covariance).T
-            fits -= 0.5 * float(innovation @ np.linalg.solve(spread, innovation)) + 0.5 * float(
-                np.linalg.slogdet(spread)[1]
-            )
+            reach = slopes @ covariance
+            spread = reach @ slopes.T + noise
+            solved = np.linalg.solve(spread, np.column_stack((reach, innovation)))
+            gain = solved[:, :-1].T
+            fits -= 0.5 * float(innovation @ solved[:, -1]) + 0.5 * float(np.linalg.slogdet(spread)[1])
             mean = mean + gain @ innovation
             left = np.eye(SIZE) - gain @ slopes
             covariance = left @ covariance @ left.T + gain @ noise @ gain.T
@@ -125,10 +125,11 @@ def smooth(chain: Chain, moments: Sequence[Moment], legs: Sequence[Leg]) -> Smoo
     """
     about = np.repeat(beginning()[0][None, :], len(moments), axis=0)
     means, covariances, fits = about, np.zeros((len(moments), SIZE, SIZE)), 0.0
+    steps = [step_of(leg) for leg in legs]
     for _ in range(_ROUNDS):
-        means, covariances, foreseen, fits = _forward(chain, moments, legs, about)
+        means, covariances, foreseen, fits = _forward(moments, linear(chain, moments, about), steps, about)
         for number in range(len(moments) - 2, -1, -1):
-            matrix, _ = step_of(legs[number])
+            matrix, _ = steps[number]
             before, ahead = foreseen[number + 1]
             pull = np.linalg.solve(ahead + 1e-14 * np.eye(SIZE), matrix @ covariances[number]).T
             means[number] = means[number] + pull @ (means[number + 1] - before)

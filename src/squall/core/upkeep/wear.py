@@ -13,7 +13,7 @@ from squall.core.faults import columns as at
 from squall.core.faults.chain import Chain
 from squall.core.faults.sweep import Lit
 from squall.core.reason import Reason
-from squall.core.upkeep.reads import OFFSETS, Moment, readable, worked
+from squall.core.upkeep.reads import Moment, readable, thought, worked
 from squall.core.upkeep.smoother import LEVELS, SIZE, Leg, Smoothed, beginning, smooth, step_of
 from squall.core.upkeep.states import STATES, WEARING, Done, State, set_back_by, states_of
 
@@ -184,16 +184,16 @@ class Estimate:
             matrix, added = step_of(Leg((ask.day - self.last).days / _DAYS_A_YEAR, back, "pump-renewed" in doing))
             mean, covariance = matrix @ mean, matrix @ covariance @ matrix.T + added
         now = Moment(Lit(ask.irradiance_w_m2, ask.air_c, 0.0), 0.0, {})
-        drawn = _drawn(mean, covariance)[:: max(_DRAWS // max(draws, 1), 1)]
-        flow = worked(chain, now, drawn[:, :LEVELS], drawn[:, 2 * LEVELS : 2 * LEVELS + OFFSETS], drawn[:, -1]).out[
-            :, at.FLOW
-        ]
-        label = worked(chain, now, np.zeros((1, LEVELS)), np.zeros((1, OFFSETS)), np.zeros(1)).out[0, at.FLOW]
+        drawn = _drawn(mean, covariance, draws)
+        # The last row is the kit as stated, nothing worn.
+        rows = np.vstack((drawn, np.zeros(SIZE)))
+        out = worked(chain, thought([now], len(rows), rows)).out[:, at.FLOW]
+        flow, label = out[:-1], out[-1]
         # The chain isn't the yard: a few per cent stay, however much was read.
         flow = flow * (1.0 + _MODEL_OFF * _bell(len(flow)))
         low, middle, high = np.quantile(flow, (0.05, 0.5, 0.95))
         return Worn(
-            levels=tuple(_level(state, drawn) for state in states_of(chain)),
+            levels=_levels(states_of(chain), drawn),
             flow_m3_s=float(middle),
             flow_low_m3_s=float(low),
             flow_high_m3_s=float(high),
@@ -265,26 +265,30 @@ def _bells() -> Floats:
     return bells
 
 
-def _drawn(mean: Floats, covariance: Floats) -> Floats:
-    """Draws from the estimate; the same ones whenever it is the same estimate.
+def _drawn(mean: Floats, covariance: Floats, draws: int) -> Floats:
+    """So many draws from the estimate; the same ones whenever it is the same estimate.
 
     Nothing wears less than not at all, and what is left of the estimate then is not each state cut off for itself: draws that
     go below nothing are left out whole, with what went along with them; the least of them stay if too few are left.
     """
     values, vectors = np.linalg.eigh((covariance + covariance.T) / 2.0)
-    spread: Floats = mean + (_bells() * np.sqrt(np.maximum(values, 0.0))) @ vectors.T
+    tried = _bells()[: _TRIED * draws // _DRAWS]
+    spread: Floats = mean + tried @ (np.sqrt(np.maximum(values, 0.0))[:, None] * vectors.T)
     begins = np.array([WEARING[state].begin for state in STATES])
     below = np.minimum(spread[:, :LEVELS] / begins + _HAIR, 0.0)
-    kept = spread[np.argsort((below**2).sum(axis=1), kind="stable")[:_DRAWS]]
-    for n, state in enumerate(STATES):
-        kept[:, n] = np.clip(kept[:, n], 0.0, WEARING[state].most)
+    kept = spread[np.argsort((below**2).sum(axis=1), kind="stable")[:draws]]
+    most = [WEARING[state].most for state in STATES]
+    kept[:, :LEVELS] = np.clip(kept[:, :LEVELS], 0.0, most)
     return kept
 
 
-def _level(state: State, draws: Floats) -> Level:
-    shown = draws[:, STATES.index(state)] + (1.0 if state == "drag" else 0.0)
-    low, middle, high = (float(value) for value in np.quantile(shown, (0.05, 0.5, 0.95)))
-    return Level(state, middle, low, high)
+def _levels(states: Sequence[State], draws: Floats) -> tuple[Level, ...]:
+    ends = np.quantile(draws[:, :LEVELS], (0.05, 0.5, 0.95), axis=0)
+    told = []
+    for state in states:
+        low, middle, high = ends[:, STATES.index(state)] + (1.0 if state == "drag" else 0.0)
+        told.append(Level(state, float(middle), float(low), float(high)))
+    return tuple(told)
 
 
 def _alarms(chain: Chain, visits: Sequence[Visit], found: Smoothed, legs: Sequence[Leg]) -> tuple[Alarm, ...]:
