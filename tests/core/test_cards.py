@@ -5,7 +5,7 @@ import pytest
 from squall.catalogue import catalogue
 from squall.core.reason import Reason
 from squall.core.upkeep.cards import CARDS, Parts, cards_for
-from squall.drawing.cards import PICTURES, card_picture
+from squall.drawing.small.cards import PICTURES, card_picture
 
 
 def families(**more: bool | str) -> list[str]:

@@ -4,7 +4,7 @@ import pytest
 
 from squall.catalogue import catalogue
 from squall.demo import demo_jobs
-from squall.formats.parts_needed import parts_csv
+from squall.formats.build_lists import parts_csv
 from squall.job.document.fields import edit
 from squall.job.document.job import Job
 from squall.job.fitted.cutlist import cut_list, hanging_m, lowering_of

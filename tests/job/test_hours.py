@@ -9,6 +9,7 @@ from squall.core.upkeep.due import Last
 from squall.job.document.base import quantity
 from squall.job.document.job import Visit
 from squall.job.kept.hours import MOST_METER_H, hours_run, meter_of
+from squall.job.kept.record import Record
 from squall.job.kept.upkeep import with_renewed
 
 BEGUN, TODAY = date(2026, 1, 1), date(2026, 12, 31)
@@ -22,16 +23,18 @@ def visit(day: date, hours: float | None = None, *done: str, option: str = "kit"
 
 
 def test_without_a_meter_a_years_run_tells() -> None:
-    run = hours_run([visit(date(2026, 3, 1))], "kit", BEGUN, TODAY, 2000.0)
+    run = hours_run(Record(docs=[visit(date(2026, 3, 1))], begun=BEGUN), "kit", TODAY, 2000.0)
     assert run.by == "year"
     assert run.hours == pytest.approx(2000.0 * 364 / 365.25)
 
 
 def test_a_meter_tells_once_a_month_lies_between() -> None:
     read = [visit(date(2026, 2, 1), 100.0), visit(date(2026, 2, 20), 130.0)]
-    assert hours_run(read, "kit", BEGUN, TODAY, 2000.0).by == "year", "19 days tell nothing of a year"
+    assert hours_run(Record(docs=read, begun=BEGUN), "kit", TODAY, 2000.0).by == "year", (
+        "19 days tell nothing of a year"
+    )
     read.append(visit(date(2026, 8, 1), 100.0 + 181 * 4.0))
-    run = hours_run(read[::-1], "kit", BEGUN, TODAY, 2000.0)
+    run = hours_run(Record(docs=read[::-1], begun=BEGUN), "kit", TODAY, 2000.0)
     assert run.by == "meter"
     assert run.a_year == pytest.approx(4.0 * 365.25)
     assert run.hours == pytest.approx(4.0 * 364), "before its first reading and after its last as between"
@@ -41,23 +44,25 @@ def test_a_meter_tells_once_a_month_lies_between() -> None:
 def test_a_meter_changed_or_misread_begins_anew(odd: float) -> None:
     """Fewer hours than before, or more than there were: what came before doesn't count."""
     read = [visit(date(2026, 2, 1), 100.0), visit(date(2026, 5, 1), odd)]
-    assert hours_run(read, "kit", BEGUN, TODAY, 2000.0).by == "year"
-    again = hours_run([*read, visit(date(2026, 7, 30), odd + 90 * 2.0)], "kit", BEGUN, TODAY, 2000.0)
+    assert hours_run(Record(docs=read, begun=BEGUN), "kit", TODAY, 2000.0).by == "year"
+    again = hours_run(Record(docs=[*read, visit(date(2026, 7, 30), odd + 90 * 2.0)], begun=BEGUN), "kit", TODAY, 2000.0)
     assert again.a_year == pytest.approx(2.0 * 365.25)
 
 
 def test_a_renewed_pump_begins_at_nothing() -> None:
     read = [visit(date(2026, 2, 1), 100.0), visit(date(2026, 6, 1), 700.0, "pump-renewed")]
-    run = hours_run(read, "kit", BEGUN, TODAY, 2000.0)
+    run = hours_run(Record(docs=read, begun=BEGUN), "kit", TODAY, 2000.0)
     assert run.since == date(2026, 6, 1)
     assert run.by == "year"
     after = [*read, visit(date(2026, 10, 1), 700.0 + 122 * 3.0)]
-    assert hours_run(after, "kit", BEGUN, TODAY, 2000.0).hours == pytest.approx(3.0 * (TODAY - date(2026, 6, 1)).days)
+    assert hours_run(Record(docs=after, begun=BEGUN), "kit", TODAY, 2000.0).hours == pytest.approx(
+        3.0 * (TODAY - date(2026, 6, 1)).days
+    )
 
 
 def test_other_kits_and_days_to_come_do_not_count() -> None:
     read = [visit(BEGUN, 0.0), visit(date(2026, 7, 1), 500.0, option="other"), visit(TODAY + timedelta(days=9), 900.0)]
-    assert hours_run(read, "kit", BEGUN, TODAY, 1000.0).by == "year"
+    assert hours_run(Record(docs=read, begun=BEGUN), "kit", TODAY, 1000.0).by == "year"
 
 
 def test_a_pump_renewed_at_a_visit_is_not_due_as_if_it_were_old() -> None:

@@ -10,7 +10,7 @@ from squall.core.drive.solve import solve
 from squall.core.kit.circuit_of import KitCircuit
 from squall.core.prove.expect import expected_readings, typed_light
 from squall.demo import demo_jobs
-from squall.formats.terminals import terminals_csv
+from squall.formats.build_lists import terminals_csv
 from squall.job.document.job import Job
 from squall.job.wired.gives_way import weak_parts
 from squall.job.wired.live import kit_circuit, live_circuit

@@ -4,7 +4,7 @@ from xml.etree import ElementTree
 
 from bs4 import BeautifulSoup
 
-from squall.drawing.steps import PICTURES, step_picture
+from squall.drawing.small.steps import PICTURES, step_picture
 
 
 def tick(client, step: str, *, job: int = 1, **more):

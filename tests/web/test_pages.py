@@ -377,7 +377,7 @@ def test_pages_for_what_is_not_there(client) -> None:
 
 
 def test_a_fault_shows_no_inside(client, monkeypatch) -> None:
-    monkeypatch.setattr("squall.web.lists.jobs.job_rows", lambda conn: 1 / 0)
+    monkeypatch.setattr("squall.web.lists.board.job_rows", lambda conn, today: 1 / 0)
     answer = client.get("/")
     assert answer.status_code == 500
     assert "fault of Squall's own" in words_of(answer)

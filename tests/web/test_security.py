@@ -32,6 +32,10 @@ CHANGES = [
     "/jobs/1/keep/log",
     "/jobs/1/keep/due",
     "/jobs/1/keep/undue",
+    "/jobs/1/logger",
+    "/jobs/1/logger/1/columns",
+    "/jobs/1/logger/1/read",
+    "/jobs/1/logger/remove",
     "/jobs/1/fault/begin",
     "/jobs/1/fault/seen",
     "/jobs/1/fault/unsee",
@@ -130,7 +134,7 @@ def test_two_that_run_on_one_machine_leave_each_others_cookies_alone(client) -> 
 
 def test_the_list_of_changes_above_is_whole(client) -> None:
     page = client.get("/openapi.json").json()["paths"]
-    posts = {re.sub(r"\{job_id\}", "1", path) for path, verbs in page.items() if "post" in verbs}
+    posts = {re.sub(r"\{(job|file)_id\}", "1", path) for path, verbs in page.items() if "post" in verbs}
     posts = {re.sub(r"\{visit_id\}", "v1", re.sub(r"\{part_id\}", "kite-50", path)) for path in posts}
     posts = {re.sub(r"\{action\}", "add-piece", path) for path in posts if not path.startswith("/api/sums/")}
     assert posts - {"/enter", "/guest"} == set(CHANGES)

@@ -86,7 +86,8 @@ _ALL = (
           own_parts={"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"}, first=later("Test points")),
     Stage("commission", later("First plug"), later("every test before it is handed over, in the order of a careful hand"), under="prove"),
     Stage("fault", later("Fault"), later("what is wrong, and which look is worth the walk"), "x"),
-    Stage("keep", later("Keep"), later("is it wearing, what is due"), "e", charts=True),
+    Stage("keep", later("Keep"), later("is it wearing, what is due"), "e", charts=True, first=later("Visits and upkeep")),
+    Stage("logger", later("Logger"), later("what a logger's file tells of it"), under="keep"),
 )  # fmt: skip
 
 STAGES: dict[str, Stage] = {stage.key: stage for stage in _ALL}

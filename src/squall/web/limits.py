@@ -7,14 +7,14 @@ from starlette.requests import Request
 from starlette.responses import JSONResponse, PlainTextResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from squall.formats import pictures, weather
+from squall.formats import logger_csv, pictures, weather
 from squall.web.settings import SAFE
 from squall.words import say
 
 # What the body of a request may hold: a typed field, a sum's figures, a file and what stands about it. [bytes]
 FIELD, SUM, FILE, AROUND = 64_000, 1_100_000, 8_000_000, 64_000
 # Files that are larger by nature, by the end of their address. [bytes]
-LARGER = {"/photos": pictures.MOST_BYTES, "/years/weather": weather.MOST_BYTES}
+LARGER = {"/photos": pictures.MOST_BYTES, "/years/weather": weather.MOST_BYTES, "/logger": logger_csv.MOST_BYTES}
 # Of what is too large so much is let go by before the answer. [bytes]
 MOST_PASSED = 60_000_000
 # Between two pieces of a body, and for all of it. [s]

@@ -58,7 +58,7 @@ class Thought:
 
 
 def thought(moments: Sequence[Moment], each: int, states: Floats) -> Thought:
-    """Rows of some moments, so many of each, by their states as :mod:`squall.core.upkeep.smoother` has them."""
+    """Rows of some moments, so many of each [-], by their states as :mod:`squall.core.upkeep.smoother` has them. [their units]"""
     n = len(STATES)
     told = np.array([[one.lit.irradiance_w_m2 or 0.0, one.lit.off, one.lit.air_c, one.drop_m] for one in moments])
     light, off, air, drop = np.repeat(told, each, axis=0).T

@@ -1,16 +1,16 @@
 """How a job stands on the board of the yard: what needs a hand there, what comes next, how its water went."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Literal, get_args
 
 from squall.core.errors import SquallError
-from squall.core.upkeep.due import Last
 from squall.core.upkeep.states import State
-from squall.job.document.job import Job, Visit
+from squall.job.document.job import Job
+from squall.job.kept.record import Record, day_of
 from squall.job.kept.told import FORETELLS
-from squall.job.kept.upkeep import Kept, begin_of, day_of, due_now, kept_of
+from squall.job.kept.upkeep import Kept, due_now, kept_of
 from squall.job.told.verdict import Grade, gaps_in, verdict_of
 from squall.job.worked.assess import assess
 from squall.words import Message, later
@@ -87,16 +87,6 @@ class Standing:
         return tuple(hand for hand, wanted in asked.items() if wanted) or ("fine",)
 
 
-@dataclass(frozen=True)
-class Record:
-    """What a standing is worked out from beside the job: its log, newest first, what was done, when it was fitted, how many visits."""
-
-    docs: Sequence[Visit]
-    lasts: Mapping[str, Last]
-    begun: date | None
-    visits: int
-
-
 def standing_of(job: Job, record: Record, today: date) -> Standing:
     """Work out how a job stands; one that can't be worked out is stopped.
 
@@ -111,7 +101,7 @@ def standing_of(job: Job, record: Record, today: date) -> Standing:
     """
     try:
         a = assess(job)
-        grade, gaps = verdict_of(a).grade, gaps_in(a, record.visits)
+        grade, gaps = verdict_of(a).grade, gaps_in(a, len(record.docs))
         chosen = a.chosen
         if chosen is None:
             return Standing(grade, gaps)
@@ -120,10 +110,7 @@ def standing_of(job: Job, record: Record, today: date) -> Standing:
         if seen is None:
             return Standing(grade, gaps, chosen.kit.pump.title)
         kept = kept_of(a, chosen, record.docs, today, record.begun)
-        since = begin_of(record.docs, record.begun, today)
-        due: list[tuple[str, date]] = [
-            (one.task.code, one.on) for one in due_now(job, a, chosen, record.docs, record.lasts, since, today)
-        ]
+        due: list[tuple[str, date]] = [(one.task.code, one.on) for one in due_now(job, a, chosen, record, today)]
         due += [(FOR_NOW, date.fromisoformat(row.until)) for row in job.fit.for_now]
         return Standing(
             grade, gaps, chosen.kit.pump.title, seen, kept.short_from if kept.believed >= FORETELLS else None,

@@ -1,4 +1,4 @@
-"""How long a pump has run: by its hour meter where somebody read it, else by a year's run between the visits."""
+"""How long a pump has run: by its hour meter where somebody read it, else by its logger, else by a year's run between the visits."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -7,7 +7,7 @@ from typing import Literal
 
 from squall.core.errors import BadQuantity
 from squall.job.document.base import Typed, quantity
-from squall.job.document.job import Visit
+from squall.job.kept.record import LoggedHours, Record, day_of
 from squall.words import later
 from squall.words.units import System, parse
 
@@ -24,54 +24,67 @@ class HoursRun:
 
     hours: float
     a_year: float
-    by: Literal["meter", "year"]
+    by: Literal["meter", "logger", "year"]
     since: date
     until: date
 
 
-def hours_run(visits: Sequence[Visit], option: str, begun: date, today: date, hours_a_year: float) -> HoursRun:
+def hours_run(record: Record, option: str, today: date, hours_a_year: float) -> HoursRun:
     """Hours that the pump of a kit has run.
 
     Parameters
     ----------
-    visits : sequence of Visit
-        In any order.
+    record : Record
+        What is kept of the kit.
     option : str
         Name of the kit; visits of others don't count.
-    begun, today : date
-        Since when the kit is kept; the day that is asked about.
+    today : date
+        The day that is asked about.
     hours_a_year : float
-        By the years worked out, where no meter tells. [h]
+        By the years worked out, where neither meter nor logger tells. [h]
 
     Returns
     -------
     HoursRun
-        Since the pump was renewed last, else since `begun`. Before the first reading of the meter and after its last the pump
-        is taken to have run as it did between.
+        Since the pump was renewed last, else since the kit is kept. Where a meter was read that rules, else a logger; outside
+        what they cover the pump is taken to have run as it did within.
 
     Notes
     -----
     A meter that shows less than before, or more hours than there were, was changed or misread: what came before doesn't count.
     """
-    own = sorted(
-        (v for v in visits if v.option == option and date.fromisoformat(v.at[:10]) <= today), key=lambda v: v.at
-    )
-    renewed = [date.fromisoformat(v.at[:10]) for v in own if "pump-renewed" in v.done]
-    since = max([begun, *renewed[-1:]])
+    own = sorted((v for v in record.docs if v.option == option and day_of(v.at) <= today), key=lambda v: v.at)
+    renewed = [day_of(v.at) for v in own if "pump-renewed" in v.done]
+    since = max([record.since(today), *renewed[-1:]])
     read: list[tuple[date, float]] = []
     for visit in own:
-        day = date.fromisoformat(visit.at[:10])
+        day = day_of(visit.at)
         if visit.meter is None or day < since:
             continue
-        hours = visit.meter.si
-        if read and not 0.0 <= hours - read[-1][1] <= _HOURS_A_DAY * ((day - read[-1][0]).days + 1):
+        shown = visit.meter.si
+        if read and not 0.0 <= shown - read[-1][1] <= _HOURS_A_DAY * ((day - read[-1][0]).days + 1):
             read = []
-        read.append((day, hours))
+        read.append((day, shown))
     if len(read) >= 2 and (days := (read[-1][0] - read[0][0]).days) >= LEAST_DAYS:
         a_year = (read[-1][1] - read[0][1]) / days * _DAYS_A_YEAR
         outside = (today - since).days - days
         return HoursRun(read[-1][1] - read[0][1] + a_year * outside / _DAYS_A_YEAR, a_year, "meter", since, today)
+    logged_h, covered_d = _by_logger(record.logged, since, today)
+    if covered_d >= LEAST_DAYS:
+        a_year = logged_h / covered_d * _DAYS_A_YEAR
+        uncovered_d = max((today - since).days - covered_d, 0.0)
+        return HoursRun(logged_h + a_year * uncovered_d / _DAYS_A_YEAR, a_year, "logger", since, today)
     return HoursRun(hours_a_year * (today - since).days / _DAYS_A_YEAR, hours_a_year, "year", since, today)
+
+
+def _by_logger(files: Sequence[LoggedHours], since: date, today: date) -> tuple[float, float]:
+    """Hours run and days covered by the files that lie between two days; of files that overlap the one that began first. [h], [d]"""
+    hours, covered = 0.0, 0.0
+    until = since
+    for one in sorted(files, key=lambda one: (one.first, one.last)):
+        if one.first >= until and one.last <= today:
+            hours, covered, until = hours + one.hours, covered + one.covered_h / _HOURS_A_DAY, one.last
+    return hours, covered
 
 
 def meter_of(text: str, units: System) -> Typed | None:

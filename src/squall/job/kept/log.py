@@ -11,7 +11,8 @@ from squall.job.document.base import own
 from squall.job.document.job import Visit
 from squall.job.edit.changes import now_stamp
 from squall.job.kept.hours import meter_of
-from squall.job.kept.upkeep import DONE_WORDS, Read, day_of
+from squall.job.kept.record import day_of
+from squall.job.kept.upkeep import DONE_WORDS, Read
 from squall.job.told.prove import KIND, put_right
 from squall.words import later, say
 from squall.words.units import System

@@ -42,17 +42,17 @@ def ahead_words(ahead: Ahead) -> list[Spoken]:
 
 def hours_figure(run: HoursRun) -> Figure:
     """How long the pump has run, and by what that is known."""
-    how = (
-        say("what its hour meter showed, and before and after it at the same rate")
-        if run.by == "meter"
-        else say("hours in a year, as worked out on Power, x the time since")
-    )
+    how = {
+        "meter": say("what its hour meter showed, and before and after it at the same rate"),
+        "logger": say("what its logger counted, and before and after it at the same rate"),
+        "year": say("hours in a year, as worked out on Power, x the time since"),
+    }[run.by]
     inputs = (Input(say("since"), run.since.isoformat(), "text"), Input(say("hours a year"), run.a_year, "hours"))
-    source = (
-        say("its hour meter")
-        if run.by == "meter"
-        else say("docs/method.md, the day and the year; no hour meter is read yet")
-    )
+    source = {
+        "meter": say("its hour meter"),
+        "logger": say("its logger's files"),
+        "year": say("docs/method.md, the day and the year; no hour meter is read yet"),
+    }[run.by]
     return Figure("hours-run", say("The pump has run"), run.hours, "hours", inputs, how, source)
 
 

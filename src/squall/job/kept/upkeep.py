@@ -17,7 +17,8 @@ from squall.core.upkeep.wear import Ask, Estimate, Visit, Worn, estimate
 from squall.job.document.job import Job
 from squall.job.document.job import Visit as VisitDoc
 from squall.job.kept.for_now import overdue
-from squall.job.kept.hours import hours_run
+from squall.job.kept.hours import HoursRun, hours_run
+from squall.job.kept.record import Record, day_of
 from squall.job.trouble.chain import chain_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -96,11 +97,6 @@ class Kept:
     def less_beyond_doubt(self) -> bool:
         """Whether less comes than stated, whichever part it is that wears: even the upper end of the band lies under what a stated kit may be off."""
         return self.believed > 0 and self.worn.flow_high_m3_s < (1.0 - STATED_OFF) * self.worn.label_flow_m3_s
-
-
-def day_of(at: str) -> date:
-    """The day of a kept moment."""
-    return date.fromisoformat(at[:10])
 
 
 def read_visits(chosen: KitAssessment, chain: Chain, docs: Sequence[VisitDoc], today: date, begun: date | None) -> tuple[Read, ...]:  # fmt: skip
@@ -267,31 +263,15 @@ def jobs_due(job: Job, a: Assessment, chosen: KitAssessment, lasts: Mapping[str,
     return due_of(tasks_of(place_of(job, a, chosen, hours_a_year)), lasts, begun)
 
 
-def begin_of(docs: Sequence[VisitDoc], begun: date | None, today: date) -> date:
-    """Since when a kit is kept: its birth certificate, else its first visit, else today."""
-    if begun is not None:
-        return begun
-    return min((day_of(doc.at) for doc in docs), default=today)
+def run_of(chosen: KitAssessment, record: Record, today: date) -> HoursRun:
+    """How long the chosen kit's pump has run until a day, and by what that is known."""
+    return hours_run(record, chosen.option.name, today, chosen.season.hours_a_year)
 
 
-def due_now(
-    job: Job, a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], lasts: Mapping[str, Last], since: date, today: date
-) -> tuple[Due, ...]:  # fmt: skip
-    """What is due, by what was said of it, by what the visits did, and by the hours that the pump runs.
-
-    Parameters
-    ----------
-    job, a, chosen : Job, Assessment, KitAssessment
-        The job, worked out, and its kit.
-    docs : sequence of Visit
-        Its log.
-    lasts : mapping
-        When each job was done last.
-    since, today : date
-        As :func:`begin_of` has it; the day that is asked about.
-    """
-    run = hours_run(docs, chosen.option.name, since, today, chosen.season.hours_a_year)
-    return jobs_due(job, a, chosen, with_renewed(lasts, docs, chosen.option.name), since, run.a_year)
+def due_now(job: Job, a: Assessment, chosen: KitAssessment, record: Record, today: date) -> tuple[Due, ...]:
+    """What is due, by what was said of it, by what the visits did, and by the hours that the pump runs."""
+    lasts = with_renewed(record.lasts, record.docs, chosen.option.name)
+    return jobs_due(job, a, chosen, lasts, record.since(today), run_of(chosen, record, today).a_year)
 
 
 def with_renewed(lasts: Mapping[str, Last], docs: Sequence[VisitDoc], option: str) -> dict[str, Last]:

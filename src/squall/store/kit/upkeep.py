@@ -1,7 +1,7 @@
 """What was done of a kit's upkeep, and what was put off: rows of their own, so that two people see each other's."""
 
 import sqlite3
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from datetime import date
 
 from squall.core.errors import NotFound
@@ -27,18 +27,13 @@ MOST_TEXT = 400
 
 def lasts_of(conn: sqlite3.Connection, job_id: int, option: str) -> Mapping[str, Last]:
     """When each job was done last, and until when it is put off; a job done since is put off no more."""
-    rows = conn.execute(SELECT, {"job_id": job_id, "option": option})
-    return lasts_in((row["task"], row["at"], row["put_off"], row["reason"]) for row in rows)
-
-
-def lasts_in(rows: Iterable[tuple[str, str, str | None, str]]) -> Mapping[str, Last]:
-    """:func:`lasts_of`, of rows in their order: task, when, until when it is put off if it is, and why."""
     found: dict[str, Last] = {}
-    for task, at, put_off, reason in rows:
-        if put_off is None:
-            found[task] = Last(date.fromisoformat(at[:10]))
+    for row in conn.execute(SELECT, {"job_id": job_id, "option": option}):
+        before = found.get(row["task"], Last())
+        if row["put_off"] is None:
+            found[row["task"]] = Last(date.fromisoformat(row["at"][:10]))
         else:
-            found[task] = Last(found.get(task, Last()).done, date.fromisoformat(put_off), reason)
+            found[row["task"]] = Last(before.done, date.fromisoformat(row["put_off"]), row["reason"])
     return found
 
 

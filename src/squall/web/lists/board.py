@@ -16,14 +16,11 @@ from squall.core.reason import Reason
 from squall.drawing import draw_course, draw_thumbnail
 from squall.job.document.specs import WATER
 from squall.job.edit.beginnings import KINDS
-from squall.job.kept.board import FOR_NOW, HAND_WORDS, HANDS, SOON_DAYS, Record, Standing, standing_of
-from squall.job.kept.upkeep import day_of
+from squall.job.kept.board import FOR_NOW, HAND_WORDS, HANDS, SOON_DAYS, Standing, standing_of
 from squall.job.told.verdict import GAPS, GRADE_WORDS, gaps_in, verdict_of
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored, jobs_of, one_job
-from squall.store.kit.proofs import birth_of
-from squall.store.kit.upkeep import lasts_of
-from squall.store.log import latest_visits
+from squall.store.kit.record import record_of
 from squall.store.removed import last_deleted
 from squall.store.standings import JobRow, Sought, in_order, job_rows, keep_standings
 from squall.web.frame.pages import database, opened_by, page
@@ -214,11 +211,7 @@ def work_out_standings(request: Request, conn: Db, query: Annotated[ListQuery, Q
 
 
 def _standing(conn: Connection, stored: Stored, today: date) -> Standing:
-    option = stored.job.chosen or ""
-    birth = birth_of(conn, stored.id, option)
-    begun = None if birth is None else day_of(birth.at)
-    record = Record(latest_visits(conn, stored.id, 5000), lasts_of(conn, stored.id, option), begun, stored.visits)
-    return standing_of(stored.job, record, today)
+    return standing_of(stored.job, record_of(conn, stored.id, stored.job.chosen or ""), today)
 
 
 @router.get("/jobs/{job_id}/summary")

@@ -14,12 +14,11 @@ from squall.core.upkeep.due import Due
 from squall.formats.upkeep_calendar import KitDue, calendar_of
 from squall.job.kept.board import UNSEEN_DAYS
 from squall.job.kept.for_now import overdue
-from squall.job.kept.upkeep import begin_of, day_of, due_now
+from squall.job.kept.record import day_of
+from squall.job.kept.upkeep import due_now
 from squall.job.worked.assess import assess
 from squall.store.jobs import Stored, all_jobs, one_job
-from squall.store.kit.proofs import birth_of
-from squall.store.kit.upkeep import lasts_of
-from squall.store.log import latest_visits
+from squall.store.kit.record import record_of
 from squall.store.sessions import feed_of
 from squall.web.frame.pages import database, page
 from squall.words import later, say
@@ -57,12 +56,10 @@ def stop_of(conn: Connection, stored: Stored, today: date, days: int) -> Stop | 
         a = assess(stored.job)
         if a.chosen is None:
             return None
-        docs = latest_visits(conn, stored.id, 5000)
-        birth = birth_of(conn, stored.id, a.chosen.option.id)
-        begun = None if birth is None else day_of(birth.at)
+        record = record_of(conn, stored.id, a.chosen.option.id)
+        docs, begun = record.docs, record.begun
         until = today + timedelta(days=days)
-        since, lasts = begin_of(docs, begun, today), lasts_of(conn, stored.id, a.chosen.option.id)
-        due = tuple(one for one in due_now(stored.job, a, a.chosen, docs, lasts, since, today) if one.on <= until)
+        due = tuple(one for one in due_now(stored.job, a, a.chosen, record, today) if one.on <= until)
         own = [day_of(doc.at) for doc in docs if doc.option == a.chosen.option.name and day_of(doc.at) <= today]
         seen = max([*own, *([begun] if begun is not None else [])], default=None)
         unseen = seen is not None and (today - seen).days > UNSEEN_DAYS

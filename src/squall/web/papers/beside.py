@@ -6,9 +6,11 @@ from sqlite3 import Connection
 
 from squall.job.document.job import Visit
 from squall.job.kept.history import History
+from squall.job.kept.record import Record
 from squall.store.jobs import Stored
 from squall.store.kit.handed import gather
 from squall.store.kit.proofs import Birth, birth_of
+from squall.store.kit.record import record_of
 from squall.store.log import latest_visits
 from squall.store.shelf import setting
 
@@ -27,8 +29,8 @@ class Beside:
         The chosen kit's birth certificate.
     address : str
         Where phones reach Squall; empty where they don't.
-    history : History or None
-        All that was kept of the job; only gathered for what shows it.
+    history, record : History, Record or None
+        All that was kept of the job, and of its chosen kit; only gathered for what shows it.
     """
 
     visits: Sequence[Visit] = ()
@@ -36,6 +38,7 @@ class Beside:
     birth: Birth | None = None
     address: str = ""
     history: History | None = None
+    record: Record | None = None
 
 
 NOTHING = Beside()
@@ -46,6 +49,7 @@ def beside_of(conn: Connection, stored: Stored, addresses: Sequence[str] = (), *
     option = stored.job.option
     birth = None if option is None else birth_of(conn, stored.id, option.id)
     history = gather(conn, stored) if whole else None
+    record = record_of(conn, stored.id, option.id) if whole and option is not None else None
     return Beside(
-        latest_visits(conn, stored.id, 1), setting(conn, "currency"), birth, next(iter(addresses), ""), history
+        latest_visits(conn, stored.id, 1), setting(conn, "currency"), birth, next(iter(addresses), ""), history, record
     )

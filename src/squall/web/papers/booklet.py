@@ -10,37 +10,30 @@ from squall.drawing import draw_course
 from squall.job.kept.ahead import ahead_of
 from squall.job.kept.board import course_of
 from squall.job.kept.history import History
-from squall.job.kept.hours import hours_run
+from squall.job.kept.record import day_of
 from squall.job.kept.told import ahead_words, left_of, level_words, remedy_words, short_words
-from squall.job.kept.upkeep import DONE_WORDS, begin_of, day_of, due_now, kept_of
+from squall.job.kept.upkeep import DONE_WORDS, due_now, kept_of, run_of
 from squall.job.told.prove import KIND
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
-from squall.store.kit.upkeep import lasts_in
 from squall.web.papers.beside import Beside
 from squall.web.stages.commission import born_words
 
 
 def booklet(stored: Stored, a: Assessment, chosen: KitAssessment, beside: Beside) -> dict[str, Any]:
     """Everything of the booklet that the other papers don't have; nothing of a job of which nothing is gathered."""
-    history, today = beside.history, datetime.now(UTC).date()
-    if history is None:
+    history, record, today, option = beside.history, beside.record, datetime.now(UTC).date(), chosen.option.id
+    if history is None or record is None:
         return {"history": None}
-    docs = sorted(history.job.visits, key=lambda visit: visit.at, reverse=True)
-    begun = None if beside.birth is None else day_of(beside.birth.at)
-    kept = kept_of(a, chosen, docs, today, begun)
-    since = begin_of(docs, begun, today)
-    option = chosen.option.id
-    upkeep = [row for row in history.upkeep if row.option == option]
-    lasts = lasts_in([(row.task, row.at, row.put_off, row.reason) for row in upkeep])
+    kept = kept_of(a, chosen, record.docs, today, record.begun)
     return {
         "history": history, "born": born_words(beside.birth) if beside.birth else [], "birth": beside.birth, "kept": kept,
         "course": draw_course([(one.on, one.share) for one in course_of(kept)]), "short_words": short_words(kept),
         "remedy_words": remedy_words(kept), "levels": [level_words(level) for level in kept.worn.levels],
-        "run": hours_run(docs, chosen.option.name, since, today, chosen.season.hours_a_year),
-        "ahead": ahead_words(ahead_of(a, chosen, today, left_of(kept))), "due": due_now(stored.job, a, chosen, docs, lasts, since, today),
-        "done": _done(history, option), "mended": _mended(history, option), "log": docs, "done_words": DONE_WORDS, "kind_of": KIND,
+        "run": run_of(chosen, record, today),
+        "ahead": ahead_words(ahead_of(a, chosen, today, left_of(kept))), "due": due_now(stored.job, a, chosen, record, today),
+        "done": _done(history, option), "mended": _mended(history, option), "log": record.docs, "done_words": DONE_WORDS, "kind_of": KIND,
         "reason": Reason, "today": today,
     }  # fmt: skip
 

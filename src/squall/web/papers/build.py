@@ -4,7 +4,7 @@ from typing import Any
 
 from squall.core.prove.expect import unknown_light
 from squall.drawing.circuit import draw_circuit
-from squall.drawing.steps import step_picture
+from squall.drawing.small.steps import step_picture
 from squall.job.fitted.cutlist import cut_list, lowering_of
 from squall.job.fitted.steps import fit_steps, tools_of
 from squall.job.wired.live import kit_circuit, live_circuit

@@ -8,7 +8,7 @@ from squall.core.explain import QuantityName
 from squall.core.prove.expect import POINTS, Expected
 from squall.core.reason import Reason
 from squall.drawing import draw
-from squall.drawing.cards import card_picture
+from squall.drawing.small.cards import card_picture
 from squall.job.fitted.joints import joints_of
 from squall.job.kept.cards import cards_of
 from squall.job.told.need import need_figures

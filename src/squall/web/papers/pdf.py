@@ -9,9 +9,9 @@ from markupsafe import Markup
 from squall.core.errors import SquallError
 from squall.core.reason import Spoken
 from squall.core.upkeep.cards import Family
-from squall.drawing.cards import card_picture
 from squall.drawing.section import STATIC as DRAWING
-from squall.drawing.steps import STEPS_BEGIN, step_picture
+from squall.drawing.small.cards import card_picture
+from squall.drawing.small.steps import STEPS_BEGIN, step_picture
 from squall.store.jobs import Stored
 from squall.web.frame.pages import STATIC, environment, speaker
 from squall.web.papers.beside import NOTHING, Beside

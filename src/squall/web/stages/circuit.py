@@ -12,8 +12,8 @@ from squall.core.prove.expect import unknown_light
 from squall.core.reason import Spoken
 from squall.drawing.circuit import draw_circuit
 from squall.drawing.circuit_words import act_words, part_says
+from squall.formats.build_lists import terminals_csv
 from squall.formats.spice import netlist
-from squall.formats.terminals import terminals_csv
 from squall.job.told.prove import now_from
 from squall.job.wired.gives_way import weak_parts
 from squall.job.wired.live import PART_OF, LiveCircuit, LivePart, kit_circuit, live_circuit

@@ -10,8 +10,8 @@ from squall.core.errors import NotFound, SquallError
 from squall.core.explain import Figure, Input
 from squall.core.fit.lifting import END_KEEPS, ROPE_KG_M, SAFETY
 from squall.core.prove.expect import unknown_light
-from squall.drawing.steps import step_picture
-from squall.formats.parts_needed import parts_csv
+from squall.drawing.small.steps import step_picture
+from squall.formats.build_lists import parts_csv
 from squall.job.document.job import Job
 from squall.job.fitted.cutlist import FirstWater, Lowering, cut_list, first_water_of, lowering_of
 from squall.job.fitted.parts_list import parts_list

@@ -17,8 +17,9 @@ from squall.formats.upkeep_calendar import KitDue, calendar_of
 from squall.job.document.base import Typed
 from squall.job.document.job import Visit
 from squall.job.kept.ahead import ahead_of
-from squall.job.kept.hours import hours_run, meter_of
+from squall.job.kept.hours import meter_of
 from squall.job.kept.log import ALONE, Sought, done_in, moment_of, put_visit_right, sought_in
+from squall.job.kept.record import day_of
 from squall.job.kept.told import (
     ahead_words,
     flow_figures,
@@ -33,12 +34,11 @@ from squall.job.kept.upkeep import (
     DONE_WORDS,
     MOST_READ,
     Read,
-    begin_of,
-    day_of,
     due_now,
     kept_of,
     place_of,
     put_off_day,
+    run_of,
 )
 from squall.job.told.prove import KIND, Taken, expected_now, now_from, taken_of
 from squall.job.wired.not_yet import not_yet
@@ -46,9 +46,9 @@ from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
-from squall.store.kit.proofs import birth_of
-from squall.store.kit.upkeep import keep_done, lasts_of, take_back
-from squall.store.log import add_visit, change_visit, latest_visits, mark_of, one_visit
+from squall.store.kit.record import record_of
+from squall.store.kit.upkeep import keep_done, take_back
+from squall.store.log import add_visit, change_visit, mark_of, one_visit
 from squall.web.frame.edits import answer, form_of
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, database, figure_map, file_name, prefs_of, status_of
@@ -79,23 +79,18 @@ def shown(
     if a.chosen is None:
         return {"kept": None}
     today = datetime.now(UTC).date()
-    docs = latest_visits(conn, stored.id, 5000)
-    birth = birth_of(conn, stored.id, a.chosen.option.id)
-    begun = None if birth is None else day_of(birth.at)
-    kept = kept_of(a, a.chosen, docs, today, begun)
-    since = begin_of(docs, begun, today)
-    run = hours_run(docs, a.chosen.option.name, since, today, a.chosen.season.hours_a_year)
-    lasts = lasts_of(conn, stored.id, a.chosen.option.id)
-    due = due_now(stored.job, a, a.chosen, docs, lasts, since, today)
+    record = record_of(conn, stored.id, a.chosen.option.id)
+    kept, run = kept_of(a, a.chosen, record.docs, today, record.begun), run_of(a.chosen, record, today)
+    due = due_now(stored.job, a, a.chosen, record, today)
     now, _ = now_from(a.chosen, {name: typed.get(name, "") for name in ASKED}, prefs.units)
     return {
-        "kept": kept, "due": due, "today": today, "birth": birth, "typed": typed, "problems": problems or {}, "done_words": DONE_WORDS,
+        "kept": kept, "due": due, "today": today, "typed": typed, "problems": problems or {}, "done_words": DONE_WORDS,
         "not_yet": not_yet(a, a.chosen),
         "points": [(one.point, POINTS[one.point]) for one in expected_now(a, a.chosen, now)], "kinds": KIND, "point_names": POINTS,
         "figures": figure_map([*flow_figures(kept), hours_figure(run)]), "levels": [(level, level_words(level)) for level in kept.worn.levels],
         "reason": Reason, "log": _log(kept.reads, asked or {}), "most_read": MOST_READ,
         "short_words": short_words(kept), "remedy_words": remedy_words(kept), "light": ASK_LIGHT, "year_hours": a.chosen.season.hours_a_year,
-        "begun": since, "run": run, "ahead": ahead_of(a, a.chosen, today, left_of(kept)), "ahead_words": ahead_words, "day_of": day_of, "every_done": DONE, "done_codes": [code for code in DONE if _touches(a, a.chosen, code)],
+        "begun": record.since(today), "run": run, "ahead": ahead_of(a, a.chosen, today, left_of(kept)), "ahead_words": ahead_words, "day_of": day_of, "every_done": DONE, "done_codes": [code for code in DONE if _touches(a, a.chosen, code)],
     }  # fmt: skip
 
 
@@ -239,10 +234,7 @@ def calendar_file(job_id: int, conn: Db) -> Response:
     """What is due as a calendar file."""
     stored = one_job(conn, job_id)
     a, chosen = _kit_of(stored)
-    today, birth = datetime.now(UTC).date(), birth_of(conn, job_id, chosen.option.id)
-    docs = latest_visits(conn, job_id, 5000)
-    since = begin_of(docs, None if birth is None else day_of(birth.at), today)
-    due = due_now(stored.job, a, chosen, docs, lasts_of(conn, job_id, chosen.option.id), since, today)
+    due = due_now(stored.job, a, chosen, record_of(conn, job_id, chosen.option.id), datetime.now(UTC).date())
     kit = KitDue(stored.job.name, job_id, chosen.option.id, due, stored.job.fit.for_now, stored.job.place)
     made = calendar_of(say("Upkeep: {name}", name=stored.job.name), [kit])
     name = file_name(f"{stored.job.name} upkeep", "ics")

@@ -8,6 +8,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "state-drag": N_("drag in the pump: its idle amps over those stated"),
     "state-head-lost": N_("height lost by a worn end"),
     "state-flow-lost": N_("water that never arrives: leak, valves"),
+    "logger-tells-nothing": N_("A logger's file wants two rows or more, with a time and a reading each."),
     "due-look": N_("Look at the panels, time a bucket, walk along the hose"),
     "due-look-why": N_("What is seen in a month is mended in a minute; what isn't, in a dry week."),
     "due-look-tools": N_("bucket, watch"),

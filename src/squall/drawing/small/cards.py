@@ -5,7 +5,7 @@ from collections.abc import Callable, Mapping
 from markupsafe import Markup
 
 from squall.core.upkeep.cards import Family
-from squall.drawing.steps import framed
+from squall.drawing.small.steps import framed
 
 
 def _path(way: str, cls: str) -> str:

@@ -1,0 +1,23 @@
+"""What is kept of a kit beside its job, gathered from its tables."""
+
+import sqlite3
+
+from squall.job.kept.record import Record, day_of
+from squall.store.kit.loggers import hours_logged
+from squall.store.kit.proofs import birth_of
+from squall.store.kit.upkeep import lasts_of
+from squall.store.log import latest_visits
+
+# More visits than a log may have.
+EVERY_VISIT = 5000
+
+
+def record_of(conn: sqlite3.Connection, job_id: int, option: str) -> Record:
+    """All of it for a kit of a job, by the kit's identifier."""
+    birth = birth_of(conn, job_id, option)
+    return Record(
+        docs=latest_visits(conn, job_id, EVERY_VISIT),
+        lasts=lasts_of(conn, job_id, option),
+        begun=None if birth is None else day_of(birth.at),
+        logged=hours_logged(conn, job_id, option),
+    )
