@@ -36,6 +36,7 @@ CHANGES = [
     "/jobs/1/logger/1/columns",
     "/jobs/1/logger/1/read",
     "/jobs/1/logger/remove",
+    "/yard/frequencies",
     "/jobs/1/fault/begin",
     "/jobs/1/fault/seen",
     "/jobs/1/fault/unsee",

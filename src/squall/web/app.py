@@ -41,6 +41,7 @@ from squall.web.lists import (
     round_trip,
     sums,
     told_history,
+    yard,
 )
 from squall.web.papers import field_file, log_file, photos, sheets
 from squall.web.settings import Settings
@@ -93,7 +94,7 @@ def create_app(settings: Settings) -> FastAPI:
     # A browser takes these once: they are pressed harder than pages.
     app.mount("/static", GZipMiddleware(static, minimum_size=500, compresslevel=9), name="static")
     pages = (access, people, preferences, board, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, practise,
-             data_folder, round_trip, told_history)  # fmt: skip
+             data_folder, round_trip, yard, told_history)  # fmt: skip
     routers = [*(part.router for part in pages), *stage_pages.routers(), edits.router, stage_pages.router]
     # One flat row of routes: a router within a router is asked twice for each request.
     for router in routers:

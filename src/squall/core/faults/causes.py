@@ -5,7 +5,7 @@ common practice, no source: they tilt, and rule nothing out.
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal, get_args
 
 from squall.core.faults.chain import Chain
@@ -164,9 +164,32 @@ def causes_of(chain: Chain) -> list[Cause]:
 _YARD_WEIGHS = 4.0
 
 
-def of_yard(cause: Cause, found: Mapping[str, int]) -> float:
-    """How much likelier a cause is by what was found before in this yard, beside the trade's guess. [-]"""
-    return 1.0 + found.get(cause.code, 0) / _YARD_WEIGHS
+@dataclass(frozen=True)
+class Frequencies:
+    """What a yard knows of its faults beside the trade's guesses.
+
+    Attributes
+    ----------
+    found : mapping
+        How often each cause was found before.
+    said : mapping
+        Of how many in a hundred faults the owner says that it is the cause, instead of the trade's guess.
+    """
+
+    found: Mapping[str, int] = field(default_factory=dict)
+    said: Mapping[str, float] = field(default_factory=dict)
+
+
+def trade_share(cause: Cause) -> float:
+    """Of how many in a hundred faults a cause is thought to be the one: common practice, no source. [in a hundred]"""
+    return 100.0 * cause.weight / sum(one.weight for one in _ALL)
+
+
+def of_yard(cause: Cause, known: Frequencies) -> float:
+    """How much likelier a cause is by what was found before in this yard and by what its owner says, beside the trade's guess. [-]"""
+    said = known.said.get(cause.code)
+    own = 1.0 if said is None else said / trade_share(cause)
+    return own * (1.0 + known.found.get(cause.code, 0) / _YARD_WEIGHS)
 
 
 def prior(cause: Cause, chain: Chain, story: Story, air_c: float) -> float:

@@ -170,7 +170,7 @@ def meanings(chain: Chain, lit: Lit, piece: Evidence, most: int = 3) -> tuple[tu
     """
     if piece.check in MORE or piece.skipped:
         return ()
-    shares = believe(chain, "never-ran", lit, [piece], {}).shares
+    shares = believe(chain, "never-ran", lit, [piece]).shares
     likely = sorted(
         ((code, share) for code, share in shares.items() if code not in (NONE, OTHER)), key=lambda row: -row[1]
     )

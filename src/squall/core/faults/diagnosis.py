@@ -1,9 +1,9 @@
 """Beliefs and advice as one answer: what is likely wrong, what to look at next, whether to act."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from squall.core.faults.causes import CAUSES, Part, Story
+from squall.core.faults.causes import CAUSES, Frequencies, Part, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.next_check import Advice, advise, likeliest
 from squall.core.faults.pairs import Pair, pairs_of
@@ -62,7 +62,7 @@ def _verdict(beliefs: Beliefs, advice: Advice) -> Reason:
 
 
 def diagnose(
-    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], found_before: Mapping[str, int] | None = None
+    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], known: Frequencies | None = None
 ) -> Diagnosis:
     """What is likely wrong with a kit and what to look at next.
 
@@ -76,8 +76,8 @@ def diagnose(
         What is known of the light and the air.
     evidence : Sequence[Evidence]
         What was looked at, in its order, skipped or not.
-    found_before : mapping, optional
-        How often each cause was found before in this yard.
+    known : Frequencies, optional
+        What this yard knows of its faults.
 
     Returns
     -------
@@ -89,7 +89,7 @@ def diagnose(
     BadEvidence
         For evidence that this kit can't give.
     """
-    beliefs = believe(chain, story, lit, evidence, found_before or {})
+    beliefs = believe(chain, story, lit, evidence, known or Frequencies())
     advice = advise(chain, beliefs, evidence)
     together = pairs_of(chain, story, lit, evidence, beliefs)
     return Diagnosis(_listed(beliefs), advice, _verdict(beliefs, advice), together)

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from squall.core.errors import BadEvidence
 from squall.core.faults import columns as at
-from squall.core.faults.causes import CAUSES, NONE, OTHER, Story, causes_of, of_yard, prior
+from squall.core.faults.causes import CAUSES, NONE, OTHER, Frequencies, Story, causes_of, of_yard, prior
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check, checks_of
 from squall.core.faults.readings import MEASURED, OPEN_FROM_OHM, OPEN_LOOP_OHM, SLIP, Reading, looks, panel_volts
@@ -214,10 +214,10 @@ def _weigh(
 
 
 def _shares(
-    chain: Chain, story: Story, lit: Lit, likelihood: Mapping[str, float], found: Mapping[str, int]
+    chain: Chain, story: Story, lit: Lit, likelihood: Mapping[str, float], known: Frequencies
 ) -> dict[str, float]:
     priors = {
-        code: 1.0 if code == NONE else prior(CAUSES[code], chain, story, lit.air_c) * of_yard(CAUSES[code], found)
+        code: 1.0 if code == NONE else prior(CAUSES[code], chain, story, lit.air_c) * of_yard(CAUSES[code], known)
         for code in likelihood
     }
     if story in ("after-cleaning", "after-rewiring"):
@@ -253,11 +253,11 @@ def _narrowed(counts: Floats) -> bool:
     return float(1.0 / (counts**2).sum()) < _FEW_ROWS
 
 
-_NOTHING_FOUND: Mapping[str, int] = {}
+_NOTHING_KNOWN = Frequencies()
 
 
 def believe(
-    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], found_before: Mapping[str, int] = _NOTHING_FOUND
+    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], known: Frequencies = _NOTHING_KNOWN
 ) -> Beliefs:
     """What is likely wrong with a kit.
 
@@ -271,8 +271,8 @@ def believe(
         What is known of the light and the air.
     evidence : Sequence[Evidence]
         What was seen; what was skipped says nothing.
-    found_before : mapping
-        How often each cause was found before in this yard.
+    known : Frequencies
+        What this yard knows of its faults.
 
     Returns
     -------
@@ -288,7 +288,7 @@ def believe(
     swept = dict(sweep_all(chain, lit))
     healthy = swept[NONE]
     likelihood, weight = _weigh(chain, given, swept, healthy)
-    shares = _shares(chain, story, lit, likelihood, found_before)
+    shares = _shares(chain, story, lit, likelihood, known)
     if given:
         again: dict[str, Swept] = {}
         for code, rows in swept.items():
@@ -298,7 +298,7 @@ def believe(
         swept.update(again)
         likelihood.update(more)
         weight.update(counts)
-        shares = _shares(chain, story, lit, likelihood, found_before)
+        shares = _shares(chain, story, lit, likelihood, known)
     return Beliefs(shares, swept, weight)
 
 

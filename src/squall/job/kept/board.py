@@ -1,18 +1,19 @@
 """How a job stands on the board of the yard: what needs a hand there, what comes next, how its water went."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Literal, get_args
 
 from squall.core.errors import SquallError
-from squall.core.upkeep.states import State
-from squall.job.document.job import Job
+from squall.core.upkeep.states import DONE, Done, State
+from squall.job.document.job import Job, Visit
 from squall.job.kept.record import Record, day_of
 from squall.job.kept.told import FORETELLS
-from squall.job.kept.upkeep import Kept, due_now, kept_of
+from squall.job.kept.upkeep import Kept, due_now, kept_of, run_of
 from squall.job.told.verdict import Grade, gaps_in, verdict_of
 from squall.job.worked.assess import assess
+from squall.job.worked.kit import KitAssessment
 from squall.words import Message, later
 
 Hand = Literal["short", "worn", "due", "unseen", "fine", "open"]
@@ -61,6 +62,12 @@ class Standing:
         Each job that comes back, and what was for now, with its day, the soonest first.
     course : tuple of Course
         What came out at its visits, the oldest first.
+    life_h : float
+        Hours that its pump is made for. [h]
+    renewed : tuple
+        Each day on which its pump was renewed, and the hours that the old one had run.
+    done : tuple
+        What was done to it at its visits, with the day.
     """
 
     grade: Grade
@@ -72,6 +79,9 @@ class Standing:
     less: bool = False
     due: tuple[tuple[str, date], ...] = ()
     course: tuple[Course, ...] = ()
+    life_h: float = 0.0
+    renewed: tuple[tuple[date, float], ...] = ()
+    done: tuple[tuple[Done, date], ...] = ()
 
     def hands(self, today: date) -> tuple[Hand, ...]:
         """What needs a hand, the most urgent first; of a kit that stands and wants nothing, that it is fine."""
@@ -115,9 +125,23 @@ def standing_of(job: Job, record: Record, today: date) -> Standing:
         return Standing(
             grade, gaps, chosen.kit.pump.title, seen, kept.short_from if kept.believed >= FORETELLS else None,
             tuple(alarm.state for alarm in kept.worn.alarms), kept.less_beyond_doubt, tuple(sorted(due, key=lambda one: one[1])), course_of(kept),
+            chosen.kit.life_h, _renewed(chosen, record, own), tuple((code, day_of(doc.at)) for doc in reversed(own) for code in DONE if code in doc.done),
         )  # fmt: skip
     except SquallError:
         return Standing("stopped")
+
+
+def _renewed(chosen: KitAssessment, record: Record, own: Sequence[Visit]) -> tuple[tuple[date, float], ...]:
+    """Each renewal of the pump, with the hours that the old one had run: from the one before, or from when the kit is kept."""
+    found: list[tuple[date, float]] = []
+    begun = None
+    for day in sorted(day_of(doc.at) for doc in own if "pump-renewed" in doc.done):
+        until = Record(
+            [doc for doc in record.docs if day_of(doc.at) < day], {}, begun or record.since(day), record.logged
+        )
+        found.append((day, run_of(chosen, until, day).hours))
+        begun = day
+    return tuple(found)
 
 
 def course_of(kept: Kept) -> tuple[Course, ...]:

@@ -6,10 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from squall.core.errors import NotFound
-from squall.core.faults.causes import Story
+from squall.core.faults.causes import CAUSES, Frequencies, Story
 from squall.core.faults.suspicion import Evidence
 from squall.store.folder.database import transaction
 from squall.store.jobs import now_text, one_job
+from squall.store.shelf import set_setting, setting
 from squall.words import later
 
 SELECT_SEARCHES = """
@@ -40,6 +41,8 @@ COUNT_FOUND = """
     SELECT found, count(*) AS times FROM fault_search WHERE ended_at IS NOT NULL AND job_id > 0 AND found IS NOT NULL GROUP BY found
 """
 MOST_NOTE = 400
+# The owner's own figures, as a setting.
+SAID = "frequencies"
 
 
 @dataclass(frozen=True)
@@ -104,6 +107,17 @@ def searches_of(conn: sqlite3.Connection, job_id: int, option: str, most: int = 
 def found_before(conn: sqlite3.Connection) -> Mapping[str, int]:
     """How often each cause was found, on all kits of all jobs."""
     return {row["found"]: row["times"] for row in conn.execute(COUNT_FOUND)}
+
+
+def frequencies_of(conn: sqlite3.Connection) -> Frequencies:
+    """What this yard knows of its faults: what was found, and what the owner says."""
+    said = json.loads(setting(conn, SAID, "{}"))
+    return Frequencies(found_before(conn), {code: float(share) for code, share in said.items() if code in CAUSES})
+
+
+def say_frequencies(conn: sqlite3.Connection, said: Mapping[str, float]) -> None:
+    """The owner's own figures instead of the trade's guesses, all of them at once. [in a hundred]"""
+    set_setting(conn, SAID, json.dumps(dict(said)))
 
 
 def begin_search(conn: sqlite3.Connection, job_id: int, option: str, began: Began, who: str) -> None:

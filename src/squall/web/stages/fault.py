@@ -1,7 +1,8 @@
 """Fault: what is likely wrong with the chosen kit, the one look worth the walk, and what was found."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime
 from sqlite3 import Connection
 from typing import Annotated, Any, cast, get_args
 
@@ -10,7 +11,7 @@ from markupsafe import Markup
 from pydantic import BaseModel
 
 from squall.core.errors import BadCircuit, BadEvidence, BadQuantity, NotFound, SquallError
-from squall.core.faults.causes import CAUSES, NONE, OTHER, Part, Story
+from squall.core.faults.causes import CAUSES, NONE, OTHER, Frequencies, Part, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check, caution_of, checks_of, minutes_of
 from squall.core.faults.diagnosis import Diagnosis, diagnose
@@ -21,6 +22,8 @@ from squall.drawing import draw
 from squall.drawing.circuit import draw_circuit
 from squall.drawing.sheet import Size
 from squall.job.document.fields import with_unit
+from squall.job.kept.hours import HoursRun
+from squall.job.kept.upkeep import run_of
 from squall.job.trouble.chain import ON_DRAWING, chain_of, on_circuit
 from squall.job.trouble.search import ANSWER_WORDS, SKIES, STORY_WORDS, evidence_of, lit_of
 from squall.job.wired.live import LivePart, live_circuit
@@ -37,11 +40,12 @@ from squall.store.kit.faults import (
     begin_search,
     change_search,
     end_search,
-    found_before,
+    frequencies_of,
     open_again,
     remove_seen,
     searches_of,
 )
+from squall.store.kit.record import record_of
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, RowId, database, prefs_of, status_of
@@ -55,6 +59,16 @@ Db = Annotated[Connection, Depends(database)]
 SHOWN, MARKED, LEAST_MARKED = 6, 3, 0.04
 # Of the circuit beside the causes: a mild day's. [°C]
 AIR_C = 20.0
+# Hours run are told to the chain in such steps. [h]
+_AGE_STEP_H = 50.0
+
+
+@dataclass(frozen=True)
+class Of:
+    """What is known beside the kit: how often things go wrong here, and how long its pump has run."""
+
+    known: Frequencies
+    run: HoursRun
 
 
 @dataclass(frozen=True)
@@ -75,17 +89,19 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     conn = connect(request.app.state.settings.database)
     try:
         searches = searches_of(conn, stored.id, a.chosen.option.id)
-        found = found_before(conn)
+        known = frequencies_of(conn)
+        run = run_of(a.chosen, record_of(conn, stored.id, a.chosen.option.id), datetime.now(UTC).date())
     finally:
         conn.close()
-    return shown(stored, a, a.chosen, searches, found, prefs.units)
+    return shown(stored, a, a.chosen, searches, Of(known, run), prefs.units)
 
 
 def shown(
-    stored: Stored, a: Assessment, chosen: KitAssessment, searches: list[Search], yard: Mapping[str, int], units: System
+    stored: Stored, a: Assessment, chosen: KitAssessment, searches: list[Search], of: Of, units: System
 ) -> dict[str, Any]:
     """What the page shows of a kit's searches."""
-    chain = chain_of(a, chosen)
+    # Hours tell of wear; near enough is enough, and keeps what was worked out for a chain good for weeks.
+    chain = replace(chain_of(a, chosen), age_hours=round(of.run.hours / _AGE_STEP_H) * _AGE_STEP_H)
     running = next((search for search in searches if search.ended_at is None), None)
     page: dict[str, Any] = {
         "stories": STORY_WORDS,
@@ -100,7 +116,9 @@ def shown(
         "problems": {},
         "reason": Reason,
         "not_yet": not_yet(a, chosen),
-        "yard": [(_found_words(cause), times) for cause, times in yard.items() if cause in CAUSES],
+        "yard": [(_found_words(cause), times) for cause, times in of.known.found.items() if cause in CAUSES],
+        "said": [(_found_words(cause), share) for cause, share in of.known.said.items() if cause in CAUSES],
+        "run": of.run,
         "examples": {kind: KINDS[kind].example for kind in ("volts", "amps", "ohms", "flow", "length")},
     }
     if running is None:
@@ -110,7 +128,7 @@ def shown(
         lit = lit_of(running.began.sky, running.began.light, running.began.air, units)
     except SquallError:
         lit = lit_of("unknown", "", "", units)
-    found = diagnose(chain, running.began.story, lit, counting, yard)
+    found = diagnose(chain, running.began.story, lit, counting, of.known)
     suspects = suspects_of(found, ON_DRAWING.get)
     sizes: tuple[Size, ...] = ("beside", "narrow")
     drawn = {
