@@ -159,3 +159,22 @@ def test_a_job_is_handed_over_with_all_that_was_done_to_it(client) -> None:
     other = client.get("/jobs/2/export.zip").content
     with zipfile.ZipFile(io.BytesIO(other)) as folder:
         assert "upkeep.csv" not in folder.namelist(), "each job's own"
+
+
+@pytest.mark.parametrize(
+    ("stage", "part", "where"), [("fault", "search-1", "#seen"), ("keep", "visit-v1", "#visit-v1")]
+)
+def test_a_search_and_a_visit_are_photographed_where_they_stand(client, stage: str, part: str, where: str) -> None:
+    client.change("/jobs/1/fault/begin", {"story": "slowly-less", "sky": "full", "light": "", "air": "20 °C"})
+    form = soup(client.get(f"/jobs/1/{stage}")).select_one(f"{where} .step-photos form")
+    assert form.select_one("[name=part]")["value"] == part
+    sent = client.change(
+        "/jobs/1/photos", {"part": part, "stage": stage}, files={"file": ("p.jpg", jpeg(), "image/jpeg")}
+    )
+    assert soup(sent).select(f"{where} .step-photos img")
+    assert ("a visit" if stage == "keep" else "a search") in soup(client.get("/jobs/1/survey")).select_one(
+        ".photo-list"
+    ).text
+    bad = keep(client, b"no picture", part=part, stage=stage)
+    assert bad.status_code == 422
+    assert soup(bad).select_one(".banner.bad"), "said in sight"

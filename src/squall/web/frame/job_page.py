@@ -1,6 +1,6 @@
 """What the pages of one job share: fields, drawing, verdict, levers, history."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from sqlite3 import Connection
@@ -103,6 +103,12 @@ class JobView:
         )
 
 
+# What is photographed where it stands, not by the form of photos: how its part begins, and what it is called.
+TAKEN_THERE: Mapping[str, Spoken] = {
+    "step-": later("a step of Fit"), "search-": later("a search for what was wrong"), "visit-": later("a visit"),
+}  # fmt: skip
+
+
 def _photo_parts(stored: Stored) -> dict[str, Spoken]:
     """Parts of the job that a photo or a note may be of."""
     job = stored.job
@@ -116,8 +122,8 @@ def _photo_parts(stored: Stored) -> dict[str, Spoken]:
 def _photos(conn: Connection, stored: Stored) -> dict[str, Any]:
     """The job's photos and notes, what a new one may be of, and what each is of."""
     photos, parts = photos_of(conn, stored.id), _photo_parts(stored)
-    steps = {one.part: later("a step of Fit") for one in photos if one.part.startswith("step-")}
-    return {"photos": photos, "photo_parts": parts, "photo_names": {**steps, **parts}}
+    there = {one.part: words for one in photos for begins, words in TAKEN_THERE.items() if one.part.startswith(begins)}
+    return {"photos": photos, "photo_parts": parts, "photo_names": {**there, **parts}}
 
 
 def show(

@@ -20,7 +20,7 @@ from squall.store.kit.handed import gather
 from squall.store.log import latest_visits
 from squall.store.photos import add_photo, picture, pictures_of, remove_photo
 from squall.web.frame.edits import answer
-from squall.web.frame.job_page import Notices
+from squall.web.frame.job_page import TAKEN_THERE, Notices
 from squall.web.frame.pages import database, file_name, prefs_of, status_of
 from squall.words import say
 
@@ -50,7 +50,7 @@ def keep_photo(job_id: int, request: Request, conn: Db, form: Annotated[PhotoFor
         add_photo(conn, job_id, form.part, form.note, prefs_of(request).who, pictures)
     except SquallError as error:
         notices = Notices(errors={"photo": str(error)}, typed={"photo-note": form.note, "photo-part": form.part})
-        if form.part.startswith("step-"):  # taken on Fit, where the form of photos isn't in sight
+        if form.part.startswith(tuple(TAKEN_THERE)):  # taken where the form of photos isn't in sight
             notices = Notices(banner=str(error), banner_kind="bad")
         return answer(request, conn, one_job(conn, job_id), form.stage, notices, status_of(error))
     return answer(request, conn, one_job(conn, job_id), form.stage, Notices(banner=say("Kept with the job.")))
