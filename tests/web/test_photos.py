@@ -168,9 +168,7 @@ def test_a_search_and_a_visit_are_photographed_where_they_stand(client, stage: s
     client.change("/jobs/1/fault/begin", {"story": "slowly-less", "sky": "full", "light": "", "air": "20 °C"})
     form = soup(client.get(f"/jobs/1/{stage}")).select_one(f"{where} .step-photos form")
     assert form.select_one("[name=part]")["value"] == part
-    sent = client.change(
-        "/jobs/1/photos", {"part": part, "stage": stage}, files={"file": ("p.jpg", jpeg(), "image/jpeg")}
-    )
+    sent = keep(client, photo(), part=part, stage=stage)
     assert soup(sent).select(f"{where} .step-photos img")
     assert ("a visit" if stage == "keep" else "a search") in soup(client.get("/jobs/1/survey")).select_one(
         ".photo-list"
