@@ -1,5 +1,6 @@
 # Two commands do all: `make demo` starts Squall with demo data, `make test` passes every test.
 PORT ?= 8017
+DEMO ?=
 PY := .venv/bin/python
 STAMP := .venv/.squall-run
 # As the application has it (src/squall/__init__.py): the tests bring numpy before it.
@@ -23,7 +24,7 @@ setup: $(STAMP)
 
 demo: $(STAMP)
 	$(PY) -m compileall -q src/squall
-	.venv/bin/squall demo --port $(PORT)
+	.venv/bin/squall demo $(DEMO) --port $(PORT)
 
 lint: $(DEVSTAMP)
 	.venv/bin/ruff check src tests tools

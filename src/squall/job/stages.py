@@ -87,6 +87,7 @@ _ALL = (
     Stage("commission", later("First plug"), later("every test before it is handed over, in the order of a careful hand"), under="prove"),
     Stage("fault", later("Fault"), later("what is wrong, and which look is worth the walk"), "x"),
     Stage("keep", later("Keep"), later("is it wearing, what is due"), "e", charts=True, first=later("Visits and upkeep")),
+    Stage("learned", later("As learned"), later("what its visits say it really gives, beside what was stated"), under="keep", air=True),
     Stage("logger", later("Logger"), later("what a logger's file tells of it"), under="keep"),
 )  # fmt: skip
 

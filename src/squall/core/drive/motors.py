@@ -94,23 +94,24 @@ class Motor:
                 raise BadCurve(Reason("current-falls-from-displacement-pump-draws", i1=i1, h1=h1, i2=i2, h2=h2))
 
     @cached_property
-    def _speeds(self) -> list[float]:
+    def speeds(self) -> list[float]:
+        """Speed at each point, by its back-EMF. [V]"""
         return [self.rated_v - amps * self.resistance_ohm for _, _, amps in self.points]
 
     @cached_property
     def psi(self) -> MonotoneCubic:
         """H/w^2 over Q/w (centrifugal). [m/V2] over [m3/s/V]"""
-        return self._over_phi([h / w**2 for (_, h, _), w in zip(self.points, self._speeds, strict=True)])
+        return self._over_phi([h / w**2 for (_, h, _), w in zip(self.points, self.speeds, strict=True)])
 
     @cached_property
     def tau(self) -> MonotoneCubic:
         """(I - I0)/w^2 over Q/w (centrifugal). [A/V2] over [m3/s/V]"""
         return self._over_phi(
-            [(i - self.no_load_a) / w**2 for (_, _, i), w in zip(self.points, self._speeds, strict=True)]
+            [(i - self.no_load_a) / w**2 for (_, _, i), w in zip(self.points, self.speeds, strict=True)]
         )
 
     def _over_phi(self, values: list[float]) -> MonotoneCubic:
-        phis = [q / w for (q, _, _), w in zip(self.points, self._speeds, strict=True)]
+        phis = [q / w for (q, _, _), w in zip(self.points, self.speeds, strict=True)]
         if any(b <= a for a, b in itertools.pairwise(phis)):
             raise BadCurve(Reason("points-contradict-one-another-once-windings"))
         return MonotoneCubic(phis, values)
@@ -123,7 +124,7 @@ class Motor:
     @cached_property
     def flow_per_speed(self) -> MonotoneCubic:
         """Q/w over head (displacement). [m3/s/V] over [m]"""
-        return self._over_head([q / w for (q, _, _), w in zip(self.points, self._speeds, strict=True)])
+        return self._over_head([q / w for (q, _, _), w in zip(self.points, self.speeds, strict=True)])
 
     @cached_property
     def amps_by_head(self) -> MonotoneCubic:
@@ -172,7 +173,7 @@ def curve_at(motor: Motor, volts: float) -> PumpCurve:
     Displacement: each keeps its head and amps, and w = V - I R.
     """
     ohm, points = motor.resistance_ohm, []
-    for (flow, head, amps), rated_w in zip(motor.points, motor._speeds, strict=True):
+    for (flow, head, amps), rated_w in zip(motor.points, motor.speeds, strict=True):
         if motor.kind == "displacement":
             speed = volts - amps * ohm
             if speed > 0.0:
@@ -197,7 +198,7 @@ def shut_off_head(motor: Motor, volts: float) -> float:
     """Head of a motor's first point, that of least flow, at any volts; the last measured one of a displacement end. [V], [m]"""
     if motor.kind == "displacement":
         return motor.head_range[1]
-    (_, head, amps), rated_w = motor.points[0], motor._speeds[0]
+    (_, head, amps), rated_w = motor.points[0], motor.speeds[0]
     return head * (_speed_at(motor, volts, amps, rated_w) / rated_w) ** 2
 
 

@@ -1,6 +1,6 @@
 """PV modules and arrays: the single diode, from a nameplate."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -30,6 +30,8 @@ class Module:
         Cells in series.
     isc_percent_per_k, voc_percent_per_k : float
         Change with cell temperature. [%/K]
+    light_share : float
+        What dirt and age leave of its light current; 1 as stated. [-]
     """
 
     voc_v: float
@@ -39,6 +41,7 @@ class Module:
     cells: int
     isc_percent_per_k: float
     voc_percent_per_k: float
+    light_share: float = 1.0
 
     def __post_init__(self) -> None:
         if not 0.0 < self.vmp_v < self.voc_v:
@@ -242,7 +245,10 @@ def diode_at(module: Module, irradiance_w_m2: NDArray[np.float64], cell_c: NDArr
     if irradiance_w_m2.size:
         _check_range("irradiance", irradiance_w_m2, 0.0, 1500.0, "irradiance")
         _check_range("cell-temperature", cell_c, -60.0, 120.0, "temperature")
-    return _scale(fit_module(module), irradiance_w_m2, cell_c)
+    if module.light_share == 1.0:
+        return _scale(fit_module(module), irradiance_w_m2, cell_c)
+    stated = _scale(fit_module(replace(module, light_share=1.0)), irradiance_w_m2, cell_c)
+    return replace(stated, light_current_a=stated.light_current_a * module.light_share)
 
 
 def _check_range(field: str, values: NDArray[np.float64], low: float, high: float, kind: str) -> None:

@@ -28,6 +28,16 @@ DRAWS = 512
 # How far the stated kit may be off, one standard deviation: common practice, no source. [-], [-], [-], [-], [-], [m], [-], [-]
 _HEAD, _AMPS, _PANEL_A, _PANEL_V = 0.04, 0.04, 0.035, 0.015
 _CABLE, _LIFT_M, _INNER, _WINDING = 0.08, 0.25, 0.25, 0.05
+# The same by name, for whoever applies an estimate of them. [-], [m]
+OFF_BY = {
+    "cable": _CABLE,
+    "winding": _WINDING,
+    "amps": _AMPS,
+    "head": _HEAD,
+    "lift_m": _LIFT_M,
+    "panel_a": _PANEL_A,
+    "panel_v": _PANEL_V,
+}
 # A switch's contacts and a fuse, as in the circuit. [ohm]
 _CONTACT_OHM, _FUSE_OHM = 0.001, 0.005
 _TABLE = 160

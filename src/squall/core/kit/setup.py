@@ -26,15 +26,17 @@ class Cabling:
     """The conductors of both runs; the array run is None where the panel joins the pump directly.
 
     `fuse_a` is the fuse or breaker that is fitted in the pump's loop; None for the one that is worked out. [A]
+    `joint_ohm` is what bad joints add to the pump's run. [ohm]
     """
 
     pump: Conductor
     array: Conductor | None
     fuse_a: float | None = None
+    joint_ohm: float = 0.0
 
     def pump_ohm(self, kit: Kit, layout: Layout) -> float:
         """Source to motor, there and back, warm. [ohm]"""
-        return resistance_ohm(self.pump.ohm_per_m, pump_run_m(kit, layout), CONDUCTOR_C)
+        return resistance_ohm(self.pump.ohm_per_m, pump_run_m(kit, layout), CONDUCTOR_C) + self.joint_ohm
 
     def array_ohm(self, layout: Layout) -> float:
         """Panel to box, there and back, warm; 0 where there is no box. [ohm]"""

@@ -6,7 +6,7 @@ hour of the years is read between the same nodes (:mod:`squall.core.years.outloo
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
 import numpy as np
@@ -68,6 +68,13 @@ class Means:
     most_l_s: float = 0.0
     at_lowest: Floats | None = None
     falls: Falls | None = None
+
+    def less(self, share: float, *, banked: bool) -> "Means":
+        """The same where only a share of the flow arrives; a bank's nodes are what charges it, and stay. [-]"""
+        return replace(
+            self, litres=self.litres * share, rate_l_s=self.rate_l_s * share, nodes=self.nodes if banked else self.nodes * share,
+            at_lowest=None if self.at_lowest is None else self.at_lowest * share,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,6 @@
 """What the coming ninety days will bring: the same days of ten made years, with what has worn, in ranges."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
@@ -77,14 +77,7 @@ def ahead_of(a: Assessment, chosen: KitAssessment, today: date, left: float = 1.
     left = min(max(left, 0.0), 1.0)
     found = chosen.outlook
     if left < 1.0:
-        means = chosen.season.means
-        lowest = None if means.at_lowest is None else means.at_lowest * left
-        banked = chosen.kit.battery is not None
-        # A bank's nodes are what charges it, its flow is its rate; a sun-driven kit's nodes are its flow.
-        worn = replace(
-            means, litres=means.litres * left, rate_l_s=means.rate_l_s * left, nodes=means.nodes if banked else means.nodes * left,
-            at_lowest=lowest,
-        )  # fmt: skip
+        worn = chosen.season.means.less(left, banked=chosen.kit.battery is not None)
         found = outlook_of(chosen.setup, days_of(chosen.light), worn, chosen.use)
     first = min(today.timetuple().tm_yday, DAYS) - 1
     rows = (np.arange(found.years)[:, None] * DAYS + first + np.arange(AHEAD_DAYS)) % found.is_short.size

@@ -12,6 +12,7 @@ from squall.core.faults.chain import Chain
 from squall.core.faults.checks import checks_of
 from squall.core.reason import Spoken
 from squall.core.upkeep.due import Due, Last, Place, due_of, tasks_of
+from squall.core.upkeep.learned import Learned, learned_of
 from squall.core.upkeep.states import DONE, Done, set_back_by, states_of
 from squall.core.upkeep.wear import Ask, Estimate, Visit, Worn, estimate
 from squall.job.document.job import Job
@@ -195,6 +196,16 @@ def kept_of(a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], toda
             remedies.append(Remedy(done, after.flow_m3_s, _short(chosen, found, months, (done,))[0]))
     remedies.sort(key=lambda remedy: -remedy.flow_m3_s)
     return Kept(reads, worn, *dates, tuple(remedies), len(believed))
+
+
+def learned_now(
+    a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], today: date, begun: date | None
+) -> tuple[Learned, int]:
+    """What the visits that count have taught of the chosen kit by a day, and how many they are; as :func:`kept_of` takes them."""
+    chain = chain_of(a, chosen)
+    reads = read_visits(chosen, chain, docs, today, begun)
+    believed = [read.visit for read in reads if read.visit is not None][:MOST_READ]
+    return learned_of(_estimate(chain, tuple(_key(visit) for visit in believed)), today), len(believed)
 
 
 def _ahead(today: date) -> list[date]:

@@ -1,0 +1,96 @@
+"""The chosen kit's year by what its visits have taught, beside its year as stated."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from squall.core.upkeep.learned import Learned, as_learned
+from squall.core.years.many_days import days_of
+from squall.core.years.outlook import Outlook, outlook_of
+from squall.core.years.typical import year_of
+from squall.job.kept.record import Record
+from squall.job.kept.told import FORETELLS
+from squall.job.kept.upkeep import learned_now
+from squall.job.worked.assess import Assessment
+from squall.job.worked.kit import KitAssessment
+
+
+@dataclass(frozen=True)
+class MonthBeside:
+    """A month, January 0: litres a day as stated, as learned, and wanted. [L/d]"""
+
+    month: int
+    stated_l: float
+    learned_l: float
+    need_l: float
+
+
+@dataclass(frozen=True)
+class Beside:
+    """A kit's year both ways.
+
+    Attributes
+    ----------
+    learned : Learned
+        What was learned.
+    believed : int
+        By how many visits.
+    months : sequence of MonthBeside
+        Of the year.
+    short_stated, short_learned : float
+        Short days in a hundred of ten made years. [-]
+    allowed : float
+        How many are allowed. [-]
+    """
+
+    learned: Learned
+    believed: int
+    months: Sequence[MonthBeside]
+    short_stated: float
+    short_learned: float
+    allowed: float
+
+    @property
+    def worst(self) -> MonthBeside:
+        """The month in which least of the need is covered, as learned."""
+        return min(self.months, key=lambda one: one.learned_l / max(one.need_l, 1e-9))
+
+    @property
+    def holds(self) -> bool:
+        """Whether it holds as learned: every month its need on the mean, and no more short days than allowed."""
+        return self.worst.learned_l >= self.worst.need_l and self.short_learned <= self.allowed
+
+
+def year_as_learned(chosen: KitAssessment, learned: Learned) -> tuple[tuple[float, ...], Outlook]:
+    """Litres a day by month, and ten made years, of a kit as it was learned to be. [L/d]"""
+    setup = as_learned(chosen.setup, learned)
+    season = year_of(setup, chosen.light, chosen.use, start=False)
+    arrives = 1.0 - learned.flow_lost
+    means = season.means.less(arrives, banked=chosen.kit.battery is not None)
+    outlook = outlook_of(setup, days_of(chosen.light), means, chosen.use)
+    return tuple(float(litres) * arrives for litres in season.average_litres), outlook
+
+
+def beside_of(a: Assessment, chosen: KitAssessment, record: Record, today: date) -> Beside | None:
+    """Both years; None until so many visits count that they foretell anything.
+
+    Parameters
+    ----------
+    a, chosen : Assessment, KitAssessment
+        The job worked out, and its kit.
+    record : Record
+        What is kept of it.
+    today : date
+        The day for which it is learned.
+    """
+    learned, believed = learned_now(a, chosen, record.docs, today, record.begun)
+    if believed < FORETELLS:
+        return None
+    litres, outlook = year_as_learned(chosen, learned)
+    months = [
+        MonthBeside(month, float(stated), litres[month], chosen.need_l[month])
+        for month, stated in enumerate(chosen.season.average_litres)
+    ]
+    return Beside(
+        learned, believed, months, chosen.outlook.short_in_a_hundred, outlook.short_in_a_hundred, chosen.use.allowed
+    )

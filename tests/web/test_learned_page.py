@@ -1,0 +1,71 @@
+"""As learned: the year by what the visits taught beside the year as stated; little said before enough of them count."""
+
+from datetime import UTC, date, datetime
+
+import pytest
+from test_board import TODAY
+from test_job_list import soup
+
+from squall.demo import yard
+from squall.job.kept.as_learned import beside_of
+from squall.job.worked.assess import assess
+from squall.store.folder.database import connect
+from squall.store.jobs import one_job
+from squall.store.kit.handed import take_in
+from squall.store.kit.record import record_of
+
+
+@pytest.fixture
+def alpacas(client):
+    """A kit that has worn, with two years of visits."""
+    conn = connect(client.settings.database)
+    history = next(one for one in yard(TODAY) if one.job.name == "Alpaca fold above the ford")
+    number = take_in(conn, history, "me, tab 1").id
+    yield client, number, conn
+    conn.close()
+
+
+def test_a_worn_kit_gives_less_as_learned_and_the_verdict_stays_the_labels(alpacas) -> None:
+    client, number, conn = alpacas
+    stored = one_job(conn, number)
+    a = assess(stored.job)
+    before = soup(client.get(f"/jobs/{number}/survey")).select_one("#verdict, .verdict").text
+    page = soup(client.get(f"/jobs/{number}/learned"))
+    found = beside_of(a, a.chosen, record_of(conn, number, a.chosen.option.id), datetime.now(UTC).date())
+    assert not found.holds
+    assert sum(one.learned_l for one in found.months) < 0.75 * sum(one.stated_l for one in found.months)
+    assert found.short_learned > found.short_stated
+    assert "As learned it falls short" in page.select_one(".verdict-line").text
+    assert len(page.select("#learned tbody tr")) == 12
+    assert page.select("#learned tr.worst .hold")
+    assert soup(client.get(f"/jobs/{number}/survey")).select_one("#verdict, .verdict").text == before
+
+
+def test_dirt_that_was_learned_moves_no_fuse_and_no_cable(alpacas) -> None:
+    client, number, _conn = alpacas
+    wired = client.get(f"/jobs/{number}/wire").text
+    client.get(f"/jobs/{number}/learned")
+    assert client.get(f"/jobs/{number}/wire").text == wired
+
+
+def test_too_few_visits_and_no_kit_say_so(client) -> None:
+    assert "Fewer than 3 visits count" in soup(client.get("/jobs/1/learned")).text
+    assert "No kit is chosen yet" in soup(client.get("/jobs/5/learned")).text
+
+
+def test_a_kit_as_it_was_stated_is_learned_to_be_about_that(client) -> None:
+    conn = connect(client.settings.database)
+    history = next(one for one in yard(date.today()) if one.job.name == "Nursery reserve")
+    stored = take_in(conn, history, "me, tab 1")
+    a = assess(stored.job)
+    found = beside_of(a, a.chosen, record_of(conn, stored.id, a.chosen.option.id), datetime.now(UTC).date())
+    conn.close()
+    for one in found.months:
+        assert one.learned_l == pytest.approx(one.stated_l, rel=0.15)
+
+
+def test_the_drawing_stands_beside_it(alpacas) -> None:
+    client, number, _conn = alpacas
+    page = soup(client.get(f"/jobs/{number}/learned"))
+    assert page.select_one("aside svg.section")
+    assert "MonthBeside(" not in page.text
