@@ -41,7 +41,7 @@ def take(page: Page, name: str, address: str) -> None:
         page.locator("#trial-words").wait_for(timeout=60_000)
     if address == "/":
         page.locator("#hands").wait_for(timeout=120_000)
-        page.locator(".job-row .stamp").nth(2).wait_for(timeout=60_000)
+        page.locator(".job-row .stamp").first.wait_for(timeout=60_000)
     if name == "years":
         page.get_by_role("button", name="Run the years").click()
         page.locator(".years-say").wait_for(timeout=60_000)

@@ -122,3 +122,43 @@ def test_a_jobs_own_file_is_a_history_of_the_job_alone(conn, kept) -> None:
     read = history_json.read(export(kept.job).encode(), catalogue())
     assert read.alone
     assert read.job == kept.job
+
+
+def test_whatever_odd_things_a_history_holds_every_page_stands(client, conn, kept) -> None:
+    plain = json.loads(history_json.export(gather(conn, kept)))
+    option, at = plain["upkeep"][0]["option"], plain["upkeep"][0]["at"]
+    row = {"option": option, "at": at, "value": None, "answer": None, "skipped": None, "typed": "", "who": "<b>"}
+    plain["upkeep"].append({"option": option, "task": "polish", "at": at, "put_off": None, "reason": "", "who": ""})
+    plain["upkeep"].append(
+        {"option": option, "task": "look", "at": at, "put_off": "2031-01-01", "reason": "x", "who": ""}
+    )
+    plain["ticks"].append({"option": option, "step": "nope", "at": at, "who": "", "note": ""})
+    plain["proofs"] += [
+        row | {"check": "panel-open-volts", "value": [1, 2, 3, 4]}, row | {"check": "outlet-flow", "value": -5},
+        row | {"check": "rotor-by-hand", "answer": "weird"}, row | {"check": "battery-rest-volts", "value": 1e300},
+    ]  # fmt: skip
+    plain["births"][0]["rows"] += [
+        BORN | {"check": "rotor-by-hand", "kind": None, "value": None, "answer": "weird", "sound": "weird", "at": ""},
+        BORN | {"kind": None, "value": [1, 2], "light_w_m2": -5},
+    ]
+    seen = {key: value for key, value in row.items() if key != "option"}
+    plain["searches"].append(
+        {"option": option, "begun_at": at, "who": "", "story": "unknown", "sky": "typed", "light": "zorks", "air": "-9999", "ended_at": None,
+         "found": "gremlin", "note": "", "seen": [seen | {"check": "outlet-flow", "answer": "weird"}, seen | {"check": "panel-open-volts", "value": [1e300, -1]}]},
+    )  # fmt: skip
+    answer = client.change("/import", htmx=False, files={"file": ("odd.json", json.dumps(plain).encode())})
+    assert answer.status_code == 303
+    number = answer.headers["location"].split("/")[2]
+    for page in (
+        "commission",
+        "fault",
+        "keep",
+        "fit",
+        "learned",
+        "sheet/booklet",
+        "sheet/handover",
+        "export.zip",
+        "history",
+    ):
+        assert client.get(f"/jobs/{number}/{page}").status_code == 200, page
+    assert client.get("/round").status_code == client.get("/yard").status_code == 200

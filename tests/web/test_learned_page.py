@@ -69,3 +69,13 @@ def test_the_drawing_stands_beside_it(alpacas) -> None:
     page = soup(client.get(f"/jobs/{number}/learned"))
     assert page.select_one("aside svg.section")
     assert "MonthBeside(" not in page.text
+
+
+def test_prove_shows_both_and_judges_by_the_label(alpacas) -> None:
+    client, number, _conn = alpacas
+    row = soup(client.get(f"/jobs/{number}/prove?light=800&air=20")).select_one("#part-outlet-flow")
+    stated = float(row.select_one("[data-label='should read'] .why, [data-label='should read'] button").text.split()[0])
+    learned = float(row.select_one(".learned-reads").text.removeprefix("as learned").split()[0])
+    low = float(row.select_one("[data-label='good from']").text.split()[0])
+    assert learned < low < stated
+    assert not soup(client.get("/jobs/1/prove")).select(".learned-reads"), "one visit teaches nothing"

@@ -1,9 +1,10 @@
 """The chosen kit's year by what its visits have taught, beside its year as stated."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from squall.core.prove.expect import Now, Point, expected_readings
 from squall.core.upkeep.learned import Learned, as_learned
 from squall.core.years.many_days import days_of
 from squall.core.years.outlook import Outlook, outlook_of
@@ -69,6 +70,21 @@ def year_as_learned(chosen: KitAssessment, learned: Learned) -> tuple[tuple[floa
     means = season.means.less(arrives, banked=chosen.kit.battery is not None)
     outlook = outlook_of(setup, days_of(chosen.light), means, chosen.use)
     return tuple(float(litres) * arrives for litres in season.average_litres), outlook
+
+
+def points_as_learned(
+    a: Assessment, chosen: KitAssessment, record: Record, now: Now, today: date
+) -> Mapping[Point, float]:
+    """What each test point should read by what the visits taught; nothing until so many count that they foretell anything. [SI]"""
+    learned, believed = learned_now(a, chosen, record.docs, today, record.begun)
+    if believed < FORETELLS:
+        return {}
+    found = {one.point: one.value for one in expected_readings(as_learned(chosen.setup, learned), now)}
+    return {
+        point: value * (1.0 - learned.flow_lost) if point == "outlet-flow" else value
+        for point, value in found.items()
+        if value is not None
+    }
 
 
 def beside_of(a: Assessment, chosen: KitAssessment, record: Record, today: date) -> Beside | None:

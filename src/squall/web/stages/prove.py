@@ -1,6 +1,7 @@
 """Prove: what each test point should read now, and what was measured."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from datetime import UTC, datetime
 from sqlite3 import Connection
 from typing import Annotated, Any
 from urllib.parse import urlencode
@@ -9,17 +10,16 @@ from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import RedirectResponse
 
 from squall.core.errors import BadQuantity, Busy, NotFound
-from squall.core.prove.expect import (
-    POINTS,
-    meaning,
-)
+from squall.core.prove.expect import POINTS, Now, Point, meaning
 from squall.core.reason import Spoken
 from squall.job.document.job import ReadingValue, Visit
 from squall.job.edit.changes import now_stamp
+from squall.job.kept.as_learned import points_as_learned
 from squall.job.told.prove import KIND, expected_now, light_by, now_from, point_figure, taken_of
 from squall.job.worked.assess import Assessment, assess
 from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
+from squall.store.kit.record import record_of
 from squall.store.log import add_visit, latest_visits
 from squall.web.frame.edits import form_of
 from squall.web.frame.job_page import Notices, job_page
@@ -42,9 +42,18 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     typed = {name: request.query_params.get(name, "")[:60] for name in ASKED}
     conn = connect(request.app.state.settings.database)
     try:
-        return sheet(assessment, typed, {}, prefs, stored, latest_visits(conn, stored.id, SHOWN_VISITS))
+        shown = sheet(assessment, typed, {}, prefs, stored, latest_visits(conn, stored.id, SHOWN_VISITS))
+        return shown | {"as_learned": _as_learned(conn, stored.id, assessment, shown["now"])}
     finally:
         conn.close()
+
+
+def _as_learned(conn: Connection, job_id: int, a: Assessment, now: Now | None) -> Mapping[Point, float]:
+    """What each point should read by what the visits taught, beside what the kit as stated should."""
+    if a.chosen is None or now is None:
+        return {}
+    record = record_of(conn, job_id, a.chosen.option.id)
+    return points_as_learned(a, a.chosen, record, now, datetime.now(UTC).date())
 
 
 def sheet(
@@ -121,6 +130,7 @@ def add_reading(job_id: int, request: Request, conn: Db, form: Annotated[dict[st
     if request.headers.get("hx-request") is None:
         return RedirectResponse(f"/jobs/{job_id}/prove?{urlencode(typed)}", 303)
     extra = sheet(assessment, typed, {}, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS))
+    extra |= {"as_learned": _as_learned(conn, job_id, assessment, taken.now)}
     return job_page(request, conn, stored, "prove", extra, Notices(banner=say("Readings kept.")))
 
 
