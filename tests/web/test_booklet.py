@@ -48,3 +48,14 @@ def test_keep_leads_to_both_papers(client) -> None:
     links = [link["href"] for link in soup(client.get("/jobs/1/keep")).select("#due a")]
     assert "/jobs/1/sheet/cards" in links
     assert "/jobs/1/sheet/booklet" in links
+
+
+def test_each_job_that_is_due_leads_to_its_card(client) -> None:
+    page = soup(client.get("/jobs/1/keep"))
+    cards = {section["id"] for section in soup(client.get("/jobs/1/sheet/cards")).select(".upkeep-card")}
+    links = {row["id"]: row.select_one("a[href*=card]") for row in page.select(".due-list > li")}
+    told = {name: link["href"].split("#")[1] for name, link in links.items() if link}
+    assert told["due-screen"] == "card-screen"
+    assert told["due-pump-life"] == "card-centrifugal"
+    assert set(told.values()) <= cards
+    assert not links["due-mice"]

@@ -44,7 +44,9 @@ Moment = Annotated[str, StringConstraints(max_length=40), AfterValidator(_moment
 Day = Annotated[str, StringConstraints(max_length=10), AfterValidator(_day)]
 CheckCode = Annotated[str, AfterValidator(_check)]
 SkyCode = Annotated[str, AfterValidator(_sky)]
-Value = float | Annotated[list[float], Field(max_length=100)] | None
+# Nothing that is measured on such a kit is beyond this. [SI]
+Reading = Annotated[float, Field(ge=-1e9, le=1e9)]
+Value = Reading | Annotated[list[Reading], Field(max_length=100)] | None
 
 
 class UpkeepRow(Doc):
@@ -86,10 +88,10 @@ class BornRow(Doc):
     answer: Short | None
     skipped: Note | None
     at: Moment | Literal[""]
-    low: float | None
-    high: float | None
+    low: Reading | None
+    high: Reading | None
     sound: Short | None
-    light_w_m2: float | None
+    light_w_m2: Reading | None
     grade: Short | None
 
 

@@ -17,6 +17,7 @@ from squall.formats.upkeep_calendar import KitDue, calendar_of
 from squall.job.document.base import Typed
 from squall.job.document.job import Visit
 from squall.job.kept.ahead import ahead_of
+from squall.job.kept.cards import cards_by_task
 from squall.job.kept.hours import meter_of
 from squall.job.kept.log import ALONE, Sought, done_in, moment_of, put_visit_right, sought_in
 from squall.job.kept.record import day_of
@@ -85,7 +86,7 @@ def shown(
     now, _ = now_from(a.chosen, {name: typed.get(name, "") for name in ASKED}, prefs.units)
     return {
         "kept": kept, "due": due, "today": today, "typed": typed, "problems": problems or {}, "done_words": DONE_WORDS,
-        "not_yet": not_yet(a, a.chosen),
+        "not_yet": not_yet(a, a.chosen), "cards": cards_by_task(a, a.chosen),
         "points": [(one.point, POINTS[one.point]) for one in expected_now(a, a.chosen, now)], "kinds": KIND, "point_names": POINTS,
         "figures": figure_map([*flow_figures(kept), hours_figure(run)]), "levels": [(level, level_words(level)) for level in kept.worn.levels],
         "reason": Reason, "log": _log(kept.reads, asked or {}), "most_read": MOST_READ,
