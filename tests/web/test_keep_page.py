@@ -2,8 +2,13 @@
 
 from datetime import UTC, datetime, timedelta
 
+import pytest
 import vobject
 from bs4 import BeautifulSoup
+
+
+def page_of(answer) -> BeautifulSoup:
+    return BeautifulSoup(answer.text, "html.parser")
 
 
 def plain(words: str) -> str:
@@ -120,3 +125,26 @@ def test_the_next_ninety_days_are_told_in_both_systems(client) -> None:
     ahead = plain(BeautifulSoup(client.get("/jobs/1/keep").text, "html.parser").select_one("#ahead").text)
     assert " gal come (" in ahead
     assert " L " not in ahead
+
+
+def test_the_ponds_depth_at_a_visit_is_one_more_reading_of_its_account(client) -> None:
+    before = client.get("/jobs/3/export.json").json()["pond"]["readings"]
+    form = page_of(client.get("/jobs/3/keep")).select_one("#visit-form")
+    assert form.select_one("#v-pond")
+    assert not page_of(client.get("/jobs/1/keep")).select_one("#v-pond"), "a spring has no depth to read"
+    page = page_of(client.change("/jobs/3/keep/visit", {"pond": "1.21 m", "note": "low"}))
+    assert "The visit is kept" in page.text
+    job = client.get("/jobs/3/export.json").json()
+    assert len(job["pond"]["readings"]) == len(before) + 1
+    assert job["pond"]["readings"][-1]["depth"]["si"] == pytest.approx(1.21)
+    assert job["visits"][-1]["note"] == "low"
+    for wrong in ("-4 m", "deep", "900 m"):
+        answer = client.change("/jobs/3/keep/visit", {"pond": wrong, "note": "odd"})
+        assert answer.status_code == 422, wrong
+        again = page_of(answer)
+        assert again.select_one("#v-pond")["value"] == wrong
+        assert again.select_one("#v-pond ~ .problem").text
+    assert len(client.get("/jobs/3/export.json").json()["pond"]["readings"]) == len(before) + 1
+    alone = client.change("/jobs/3/keep/visit", {"pond": "1.19 m"})
+    assert alone.status_code == 200, "a depth alone is no visit"
+    assert len(client.get("/jobs/3/export.json").json()["visits"]) == len(job["visits"])

@@ -37,6 +37,6 @@ def cards_by_task(a: Assessment, chosen: KitAssessment) -> Mapping[str, Family]:
     found: dict[str, Family] = {}
     for code, family in _TOLD_ON.items():
         wanted = next((one for one in own if one == chosen.kit.pump.end), None) if family is None else family
-        if wanted in own:
-            found[code] = wanted  # type: ignore[assignment]
+        if wanted is not None and wanted in own:
+            found[code] = wanted
     return found

@@ -1,6 +1,6 @@
 """Keep: a visit in under a minute, what all of them mean, when that leaves too little water, and what is due."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from datetime import UTC, datetime
 from sqlite3 import Connection
 from typing import Annotated, Any
@@ -8,14 +8,16 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Form, Request, Response
 from pydantic import BaseModel, Field
 
+from squall.catalogue import catalogue
 from squall.core.errors import BadQuantity, NotFound, SquallError
 from squall.core.prove.expect import POINTS
-from squall.core.reason import Reason
+from squall.core.reason import Reason, Spoken
 from squall.core.upkeep.due import tasks_of
 from squall.core.upkeep.states import DONE
 from squall.formats.upkeep_calendar import KitDue, calendar_of
 from squall.job.document.base import Typed
-from squall.job.document.job import Visit
+from squall.job.document.job import Job, Visit
+from squall.job.edit.rows import add_typed_row
 from squall.job.kept.ahead import ahead_of
 from squall.job.kept.cards import cards_by_task
 from squall.job.kept.hours import meter_of
@@ -46,7 +48,7 @@ from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.folder.database import connect
-from squall.store.jobs import Stored, one_job
+from squall.store.jobs import Stored, change_job, one_job
 from squall.store.kit.record import record_of
 from squall.store.kit.upkeep import keep_done, take_back
 from squall.store.log import add_visit, change_visit, mark_of, one_visit
@@ -54,6 +56,7 @@ from squall.web.frame.edits import answer, form_of
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, database, figure_map, file_name, prefs_of, status_of
 from squall.words import later, say
+from squall.words.units import System
 
 router = APIRouter()
 Db = Annotated[Connection, Depends(database)]
@@ -140,14 +143,36 @@ def keep_visit(job_id: int, request: Request, conn: Db, form: Annotated[dict[str
             meter = meter_of(form.get("meter", ""), prefs.units)
         except SquallError as error:
             problems["meter"] = str(error)
-        problems = {key: said for key, said in problems.items() if key != "form" or not (done or note or meter)}
+        depth = form.get("pond", "").strip()
+        try:
+            deeper = _pond_read(depth, at[:10], prefs.units)
+            deeper(stored.job)
+        except SquallError as error:
+            problems["pond"] = str(error)
+        problems = {
+            key: said for key, said in problems.items() if key != "form" or not (done or note or meter or depth)
+        }
         if problems:
             return _again(request, conn, stored, typed, problems)
-        stored = add_visit(conn, job_id, lambda visit_id: _visit(taken, visit_id, at, done, note, meter), prefs.who)
+        if depth:
+            stored = change_job(conn, job_id, deeper, prefs.who, check=assess)
+        if taken.values or done or note or meter:
+            stored = add_visit(conn, job_id, lambda visit_id: _visit(taken, visit_id, at, done, note, meter), prefs.who)
     except SquallError as error:
         return _again(request, conn, stored, typed, {"form": str(error)}, status_of(error))
     extra = shown(conn, stored, prefs, {})
     return job_page(request, conn, stored, "keep", extra, Notices(banner=say("The visit is kept.")))
+
+
+def _pond_read(depth: str, on: str, units: System) -> Callable[[Job], tuple[Job, Spoken]]:
+    """The pond's depth on the day of a visit, as one more reading of its account; nothing where nothing is typed."""
+
+    def change(job: Job) -> tuple[Job, Spoken]:
+        if not depth:
+            return job, ""
+        return add_typed_row(job, "pond.readings", "", {"on": on, "depth": depth}, catalogue(), units)
+
+    return change
 
 
 def _visit(taken: Taken, visit_id: str, at: str, done: Sequence[str], note: str, meter: Typed | None) -> Visit:
