@@ -79,3 +79,19 @@ def test_prove_shows_both_and_judges_by_the_label(alpacas) -> None:
     low = float(row.select_one("[data-label='good from']").text.split()[0])
     assert learned < low < stated
     assert not soup(client.get("/jobs/1/prove")).select(".learned-reads"), "one visit teaches nothing"
+
+
+def test_the_last_readings_stand_on_the_drawing(client) -> None:
+    def read(page: str) -> list[str]:
+        return [words.text for words in soup(client.get(page)).select("svg.beside .read-words")]
+
+    assert len(read("/jobs/1/prove")) == 3, "of the demo's own visit"
+    assert not read("/jobs/3/prove"), "nothing was read there"
+    sent = client.change(
+        "/jobs/3/readings", {"short": "3.9 A", "air": "20 °C", "pump-volts": "12.5 V", "outlet-flow": "2 L/min"}
+    )
+    shown = [words.text for words in soup(sent).select("svg.beside .read-words")]
+    assert any("12.5" in words for words in shown)
+    assert any(words.endswith("✕") and "2" in words for words in shown), "far too little"
+    assert shown == read("/jobs/3/prove")
+    assert not read("/jobs/3/survey")

@@ -90,7 +90,8 @@ def test_a_reading_a_week_goes_into_the_log_and_one_undo_takes_all_back(client) 
     )
     noon = datetime.fromisoformat(new[0].at.replace("Z", ""))
     assert 6 <= noon.hour <= 14, "by universal time"
-    assert client.get("/jobs/1/keep").status_code == 200
+    for page in ("keep", "prove", "learned", "sheet/booklet", "sheet/job", "keep/log.csv", "field.html"):
+        assert client.get(f"/jobs/1/{page}").status_code == 200, page
     client.change("/jobs/1/undo")
     assert len(latest_visits(conn, 1, 100)) == before
     conn.close()

@@ -6,6 +6,7 @@ from markupsafe import escape
 
 from squall.core.kit.supply import Banked
 from squall.core.kit.wiring import CableRun
+from squall.core.reason import Spoken
 from squall.drawing.labels import Word
 from squall.drawing.sheet import Frame, Geometry, Sheet
 from squall.job.worked.assess import Assessment
@@ -228,3 +229,15 @@ def suspect_bars(sheet: Sheet, frame: Frame, g: Geometry, shares: Mapping[str, f
         sheet.items.append(
             f'<text x="{free_x:.1f}" y="{top - 2:.1f}" class="suspect-words" text-anchor="middle">{escape(words)}</text>'
         )
+
+
+def last_read(sheet: Sheet, g: Geometry, readings: Mapping[str, Spoken]) -> None:
+    """What was read last at each part, where it is free."""
+    places = {
+        "panel": (g.panel_x - 30, g.panel[1] - 40),
+        "pump": (g.pump_x + 18, g.water_y - 26),
+        "outlet": (g.x1 - 20, g.top_y - 26),
+    }
+    for part, words in readings.items():
+        if part in places:
+            sheet.label(*places[part], str(words), "read-words", "middle")

@@ -7,15 +7,18 @@ tenth. Every part is a link that opens its own panel. Colours and lines come fro
 """
 
 from collections.abc import Mapping
+from dataclasses import dataclass, field
 from functools import lru_cache
 from pathlib import Path
 
 from markupsafe import Markup, escape
 
+from squall.core.reason import Spoken
 from squall.drawing.ground import ground_and_water, height_scale, level_doubt, lift_words, sun, water_part
 from squall.drawing.kit import (
     box_part,
     cables,
+    last_read,
     panel_part,
     panel_shape,
     pump_part,
@@ -37,6 +40,22 @@ _DRAWN: Remembered[Markup] = Remembered(128)
 _THUMBNAILS: Remembered[Markup] = Remembered(128)
 
 
+@dataclass(frozen=True)
+class Over:
+    """What is laid over a section.
+
+    Attributes
+    ----------
+    suspects : mapping
+        How likely the fault sits at each of its parts, which then carry a bar. [-]
+    readings : mapping
+        What was read last at a part, in words.
+    """
+
+    suspects: Mapping[str, float] = field(default_factory=dict)
+    readings: Mapping[str, Spoken] = field(default_factory=dict)
+
+
 def draw(
     job_id: int,
     name: str,
@@ -45,7 +64,7 @@ def draw(
     *,
     size: Size,
     page: str = "",
-    suspects: Mapping[str, float] | None = None,
+    over: Over | None = None,
 ) -> Markup:
     """The long-section of a job through one stage's lens.
 
@@ -63,26 +82,26 @@ def draw(
         Key of the page beside it, whose places its parts lead to first.
     size : str
         ``wide`` for paper and files, ``beside`` for a laptop's column beside the work, ``narrow`` for a phone.
-    suspects : mapping, optional
-        How likely the fault sits at each of its parts, which then carry a bar. [-]
+    over : Over, optional
+        What is laid over it.
 
     Returns
     -------
     Markup
         An ``svg`` element.
     """
-    if suspects:
-        return _drawn(job_id, name, a, stage, size, page, suspects)
+    if over is not None and (over.suspects or over.readings):
+        return _drawn(job_id, name, a, stage, size, page, over)
     also = (job_id, name, stage, size, page, voice())
-    return _DRAWN.get(a, also, lambda: _drawn(job_id, name, a, stage, size, page, {}))
+    return _DRAWN.get(a, also, lambda: _drawn(job_id, name, a, stage, size, page, Over()))
 
 
 def _drawn(
-    job_id: int, name: str, a: Assessment, stage: str, size: Size, page: str, suspects: Mapping[str, float]
+    job_id: int, name: str, a: Assessment, stage: str, size: Size, page: str, over: Over
 ) -> Markup:  # fmt: skip
     frame = frame_for(a, stage, size)
     sheet = Sheet(job_id, stage, size[0], Room(frame.width, frame.height), page)
-    _section(sheet, frame, a, suspects)
+    _section(sheet, frame, a, over)
     sheet.settle()
     title = say("Long-section of {name}: {lift}", name=name, lift=lift_words(a))
     body = "".join(sheet.items)
@@ -139,7 +158,7 @@ def patterns(ident: str) -> str:
     )
 
 
-def _section(sheet: Sheet, frame: Frame, a: Assessment, suspects: Mapping[str, float]) -> None:
+def _section(sheet: Sheet, frame: Frame, a: Assessment, over: Over) -> None:
     geometry = Geometry(frame, a)
     if sheet.stage in ("power", "survey", "prove"):
         sun(sheet, frame, a)
@@ -159,4 +178,5 @@ def _section(sheet: Sheet, frame: Frame, a: Assessment, suspects: Mapping[str, f
     pump_part(sheet, frame, geometry, a)
     if sheet.stage == "prove" and a.chosen is not None:
         test_points(sheet, frame, geometry, a)
-    suspect_bars(sheet, frame, geometry, suspects)
+    suspect_bars(sheet, frame, geometry, over.suspects)
+    last_read(sheet, geometry, over.readings)

@@ -18,7 +18,7 @@ from squall.core.faults.diagnosis import Diagnosis, diagnose
 from squall.core.faults.suspicion import Evidence, checked
 from squall.core.prove.expect import unknown_light
 from squall.core.reason import Reason, Spoken
-from squall.drawing import draw
+from squall.drawing import Over, draw
 from squall.drawing.circuit import draw_circuit
 from squall.drawing.sheet import Size
 from squall.job.document.fields import with_unit
@@ -132,7 +132,8 @@ def shown(
     suspects = suspects_of(found, ON_DRAWING.get)
     sizes: tuple[Size, ...] = ("beside", "narrow")
     drawn = {
-        size: draw(stored.id, stored.job.name, a, "fault", size=size, page="fault", suspects=suspects) for size in sizes
+        size: draw(stored.id, stored.job.name, a, "fault", size=size, page="fault", over=Over(suspects))
+        for size in sizes
     }
     return page | drawn | {
         "found": found,

@@ -8,10 +8,13 @@ from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import RedirectResponse
+from markupsafe import Markup
 
 from squall.core.errors import BadQuantity, Busy, NotFound
 from squall.core.prove.expect import POINTS, Now, Point, meaning
 from squall.core.reason import Spoken
+from squall.drawing import Over, draw
+from squall.drawing.sheet import Size
 from squall.job.document.job import ReadingValue, Visit
 from squall.job.edit.changes import now_stamp
 from squall.job.kept.as_learned import points_as_learned
@@ -25,6 +28,7 @@ from squall.web.frame.edits import form_of
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, database, prefs_of, status_of
 from squall.words import later, say
+from squall.words.units import text
 
 router = APIRouter()
 # Visits shown on the page, newest first; the export has them all.
@@ -43,9 +47,31 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     conn = connect(request.app.state.settings.database)
     try:
         shown = sheet(assessment, typed, {}, prefs, stored, latest_visits(conn, stored.id, SHOWN_VISITS))
-        return shown | {"as_learned": _as_learned(conn, stored.id, assessment, shown["now"])}
+        drawn = _with_readings(stored, assessment, shown["past"])
+        return shown | drawn | {"as_learned": _as_learned(conn, stored.id, assessment, shown["now"])}
     finally:
         conn.close()
+
+
+# Where on the drawing each point is read.
+_READ_AT: Mapping[str, str] = {
+    "open-volts": "panel", "short-amps": "panel", "pump-volts": "pump", "pump-amps": "pump", "outlet-flow": "outlet",
+}  # fmt: skip
+_SIGN = {"good": "✓", "low": "✕", "high": "✕", None: ""}
+
+
+def _with_readings(stored: Stored, a: Assessment, past: Sequence[tuple[Visit, Any]]) -> dict[str, Markup]:
+    """The drawing with what the last visit read at each part; as it is without any."""
+    last = next((visit for visit, _ in past if a.chosen is not None and visit.option == a.chosen.option.name), None)
+    if last is None:
+        return {}
+    words: dict[str, list[str]] = {}
+    for value in last.values:
+        if part := _READ_AT.get(value.point):
+            words.setdefault(part, []).append(f"{text(value.measured.si, KIND[value.point])}{_SIGN[value.verdict]}")
+    over = Over(readings={part: " ".join(said) for part, said in words.items()})
+    sizes: tuple[Size, ...] = ("beside", "narrow")
+    return {size: draw(stored.id, stored.job.name, a, "prove", size=size, page="prove", over=over) for size in sizes}
 
 
 def _as_learned(conn: Connection, job_id: int, a: Assessment, now: Now | None) -> Mapping[Point, float]:
@@ -130,6 +156,7 @@ def add_reading(job_id: int, request: Request, conn: Db, form: Annotated[dict[st
     if request.headers.get("hx-request") is None:
         return RedirectResponse(f"/jobs/{job_id}/prove?{urlencode(typed)}", 303)
     extra = sheet(assessment, typed, {}, prefs, stored, latest_visits(conn, job_id, SHOWN_VISITS))
+    extra |= _with_readings(stored, assessment, extra["past"])
     extra |= {"as_learned": _as_learned(conn, job_id, assessment, taken.now)}
     return job_page(request, conn, stored, "prove", extra, Notices(banner=say("Readings kept.")))
 
