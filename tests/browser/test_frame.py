@@ -96,6 +96,8 @@ def test_the_drawing_on_a_phone_is_pulled_open_and_a_part_leads_to_its_place(pho
 
 def test_the_keyboard_reaches_the_first_field_soon(laptop: Page) -> None:
     for path in ONE_JOB:
+        if path.endswith("/learned"):  # it tells and asks nothing
+            continue
         laptop.goto(path)
         asked, there = 0, False
         while not there and asked < 30:

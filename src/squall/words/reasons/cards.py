@@ -37,7 +37,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "card-step-seal": N_("Wipe seal and groove, wet the seal with clean water, seat it all the way round; a nicked one is not put back."),
     "card-step-marks-met": N_("Head on, the marker's line met; it goes down by hand or something is wrong."),
     "card-step-snug": N_("Screws in by hand, then crosswise, only snug: plastic threads strip once."),
-    "card-step-bucket": N_("Bucket test before it goes back: it turns the right way, no drip at the seal, amps and litres written in the log."),
+    "card-step-bucket": N_("Bucket test before it goes back: it turns the right way, no drip at the seal, amps and water written in the log."),
     "card-step-rotor-out": N_("Hold the rubber's tube, turn the rotor out by hand in its own thread's way; never pull."),
     "card-step-rubber-look": N_("The rubber: torn, swollen or shining as if melted means sand or dry running. Then a new end, ten minutes' work."),
     "card-step-rotor-look": N_("The rotor: bright is good; grooves or a worn chrome edge let water slip back."),
