@@ -97,6 +97,7 @@ def test_a_standing_tells_what_needs_a_hand_by_the_day() -> None:
     assert fine.hands(date(2026, 12, 13)) == ("due",)
     assert fine.hands(date(2027, 3, 30)) == ("due", "unseen")
     assert Standing("stopped", seen=seen).hands(seen) == ("short",)
+    assert Standing("holds", ("wiring",), seen=seen).hands(seen) == ("unsafe",), "whatever water it gives"
     soon = Standing("holds", seen=seen, short_from=date(2027, 1, 1), worn=("drag",))
     assert soon.hands(date(2026, 11, 2)) == ("worn",)
     assert soon.hands(date(2026, 12, 5)) == ("short", "worn")

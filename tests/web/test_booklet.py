@@ -59,3 +59,10 @@ def test_each_job_that_is_due_leads_to_its_card(client) -> None:
     assert told["due-pump-life"] == "card-centrifugal"
     assert set(told.values()) <= cards
     assert not links["due-mice"]
+
+
+def test_what_is_wrong_with_a_kit_stands_in_its_booklet_too(client) -> None:
+    told = soup(client.get("/jobs/4/sheet/handover")).select_one(".caution").text
+    page = soup(client.get("/jobs/4/sheet/booklet")).select_one(".caution").text
+    assert "Wrong with it as it stands" in page
+    assert told.split("as it is.")[1].strip() in page

@@ -1,5 +1,6 @@
 """As learned: the year by what the visits taught beside the year as stated; little said before enough of them count."""
 
+from dataclasses import replace
 from datetime import UTC, date, datetime
 
 import pytest
@@ -13,6 +14,7 @@ from squall.store.folder.database import connect
 from squall.store.jobs import one_job
 from squall.store.kit.handed import take_in
 from squall.store.kit.record import record_of
+from squall.web.stages.learned import beside_words
 
 
 @pytest.fixture
@@ -95,3 +97,15 @@ def test_the_last_readings_stand_on_the_drawing(client) -> None:
     assert any(words.endswith("✕") and "2" in words for words in shown), "far too little"
     assert shown == read("/jobs/3/prove")
     assert not read("/jobs/3/survey")
+
+
+def test_a_kit_that_wont_do_is_not_told_to_hold_whatever_it_gives(alpacas) -> None:
+    _client, number, conn = alpacas
+    stored = one_job(conn, number)
+    a = assess(stored.job)
+    found = beside_of(a, a.chosen, record_of(conn, number, a.chosen.option.id), datetime.now(UTC).date())
+    good = replace(found, months=[replace(one, learned_l=one.need_l + 1.0) for one in found.months], short_learned=0.0)
+    assert good.holds
+    harmed = replace(good, refusal="22 V at the motor")
+    assert not harmed.holds
+    assert "won't do as stated (22 V at the motor)" in str(beside_words(harmed)[0])

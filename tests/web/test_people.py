@@ -132,6 +132,9 @@ def test_a_guest_sees_and_changes_nothing(app) -> None:
     assert guest.get("/jobs/1/export.json").text == before
     assert guest.post("/preferences", data={"units": "us", "back": "/"}, follow_redirects=False).status_code == 303
     assert guest.post("/api/sums/pipe-loss", json={}).status_code == 422, "a sum changes nothing"
+    assert guest.post("/standings", data={}).status_code == 200, "how jobs stand is only worked out"
+    for address in ("/yard/frequencies", "/jobs/1/logger", "/jobs/1/logger/1/read", "/jobs/1/logger/remove"):
+        assert guest.post(address, data={}).status_code == 403, address
     guest.post("/leave")
     assert not inside(guest)
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from squall.core.prove.expect import Now, Point, expected_readings
+from squall.core.reason import Spoken
 from squall.core.upkeep.learned import Learned, as_learned
 from squall.core.years.many_days import days_of
 from squall.core.years.outlook import Outlook, outlook_of
@@ -42,6 +43,8 @@ class Beside:
         Short days in a hundred of ten made years. [-]
     allowed : float
         How many are allowed. [-]
+    refusal : Spoken or None
+        Why the kit won't do as stated, whatever water it gives: that is judged by its label, and stays.
     """
 
     learned: Learned
@@ -50,6 +53,7 @@ class Beside:
     short_stated: float
     short_learned: float
     allowed: float
+    refusal: Spoken | None = None
 
     @property
     def worst(self) -> MonthBeside:
@@ -58,8 +62,8 @@ class Beside:
 
     @property
     def holds(self) -> bool:
-        """Whether it holds as learned: every month its need on the mean, and no more short days than allowed."""
-        return self.worst.learned_l >= self.worst.need_l and self.short_learned <= self.allowed
+        """Whether it holds as learned: every month its need on the mean, no more short days than allowed, and no part that is harmed."""
+        return self.refusal is None and self.worst.learned_l >= self.worst.need_l and self.short_learned <= self.allowed
 
 
 def year_as_learned(chosen: KitAssessment, learned: Learned) -> tuple[tuple[float, ...], Outlook]:
@@ -108,5 +112,11 @@ def beside_of(a: Assessment, chosen: KitAssessment, record: Record, today: date)
         for month, stated in enumerate(chosen.season.average_litres)
     ]
     return Beside(
-        learned, believed, months, chosen.outlook.short_in_a_hundred, outlook.short_in_a_hundred, chosen.use.allowed
+        learned,
+        believed,
+        months,
+        chosen.outlook.short_in_a_hundred,
+        outlook.short_in_a_hundred,
+        chosen.use.allowed,
+        chosen.refusal,
     )

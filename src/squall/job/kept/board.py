@@ -16,10 +16,10 @@ from squall.job.worked.assess import assess
 from squall.job.worked.kit import KitAssessment
 from squall.words import Message, later
 
-Hand = Literal["short", "worn", "due", "unseen", "fine", "open"]
+Hand = Literal["unsafe", "short", "worn", "due", "unseen", "fine", "open"]
 HANDS: tuple[Hand, ...] = get_args(Hand)
 HAND_WORDS: Mapping[Hand, Message] = {
-    "short": later("Short of water"), "worn": later("Wearing"), "due": later("Something is due"),
+    "unsafe": later("Not safe as it is wired"), "short": later("Short of water"), "worn": later("Wearing"), "due": later("Something is due"),
     "unseen": later("Nobody was there for long"), "fine": later("Fine"), "open": later("On paper: not fitted yet"),
 }  # fmt: skip
 # A kit that nobody has seen for so long is told, whatever is due; what is due within so many asks for a hand already. [d]
@@ -89,6 +89,7 @@ class Standing:
             return ("open",)
         soon = today + timedelta(days=SOON_DAYS)
         asked: dict[Hand, bool] = {
+            "unsafe": "wiring" in self.missing,
             "short": self.grade in ("short", "stopped") or (self.short_from is not None and self.short_from <= today + timedelta(days=31)),
             "worn": bool(self.worn) or self.less,
             "due": any(on <= soon for _, on in self.due),

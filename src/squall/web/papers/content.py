@@ -163,7 +163,8 @@ def paper_of(stored: Stored, kind: str, beside: Beside = NOTHING) -> dict[str, A
     if kind == "cards":
         return shared | {"cards": cards_of(a, chosen), "card_picture": card_picture, "reason": Reason}
     if kind == "booklet":
-        return shared | {"will": (), "wont": ()} | booklet(stored, a, chosen, beside) | quote_words(stored)
+        shared |= {"will": (), "wont": (), "not_yet": not_yet(a, chosen)}
+        return shared | booklet(stored, a, chosen, beside) | quote_words(stored)
     if kind == "job":
         shared["months"] = [month_row(a, chosen, month) for month in range(12)]
         return shared

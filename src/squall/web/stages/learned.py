@@ -39,7 +39,9 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
 def beside_words(found: Beside) -> list[Spoken]:
     """Both years in sentences."""
     worst = found.worst
-    if found.holds:
+    if found.refusal is not None:
+        verdict = later("Whatever it gives, this kit won't do as stated ({why})", why=found.refusal)
+    elif found.holds:
         verdict = later("As learned it holds")
     elif worst.learned_l < worst.need_l:
         verdict = later("As learned it falls short")
