@@ -95,6 +95,7 @@ def sheet(
         "point_names": POINTS,
         "kinds": KIND,
         "light_by": light_by,
+        "as_learned": {},
     }
     if chosen is None:
         return {
