@@ -177,6 +177,8 @@ def test_bucket_timer_fills_the_sheet(phone: Page) -> None:
 
 def test_job_is_exported_deleted_and_imported(laptop: Page, tmp_path) -> None:
     laptop.goto("/")
+    # The board comes anew once all jobs are worked out; what is done to a row waits for that.
+    expect(laptop.locator("#hands")).to_be_visible(timeout=60_000)
     with laptop.expect_download() as download:
         laptop.get_by_role("link", name="Export Duck nursery channel").click()
     file = tmp_path / "ducks.json"
