@@ -111,6 +111,17 @@ def test_a_folder_without_a_history_or_a_damaged_one_is_refused() -> None:
             history_json.read(data, catalogue())
 
 
+@pytest.mark.parametrize("pressed", [zipfile.ZIP_LZMA, zipfile.ZIP_BZIP2, zipfile.ZIP_DEFLATED])
+def test_a_folder_that_is_torn_within_is_refused_however_it_is_pressed(pressed: int) -> None:
+    made = io.BytesIO()
+    with zipfile.ZipFile(made, "w", pressed) as folder:
+        folder.writestr(history_json.IN_FOLDER, bytes(range(256)) * 40)
+    data = bytearray(made.getvalue())
+    data[60:90] = b"\xff" * 30
+    with pytest.raises(BadFile, match="no history"):
+        history_json.read(bytes(data), catalogue())
+
+
 def test_no_more_of_a_folder_is_unpacked_than_a_history_may_have() -> None:
     made = io.BytesIO()
     with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as folder:

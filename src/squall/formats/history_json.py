@@ -13,6 +13,8 @@ from squall.words import later
 
 # Its name in the folder that a job is handed over as.
 IN_FOLDER = "history.squall.json"
+# How a folder's files may be pressed, and the mark of one that wants a password.
+_PRESSED, _SEALED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED), 1
 
 
 def export(history: History) -> str:
@@ -65,8 +67,14 @@ def _unfolded(data: bytes) -> bytes:
     """The history in a folder; what is no folder stays as it is. No more of it is unpacked than a history may have."""
     if not data.startswith(b"PK\x03\x04"):
         return data
+    refused = BadFile(later("This folder holds no history of a job, or is damaged. Nothing was imported."))
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as folder, folder.open(IN_FOLDER) as file:
-            return file.read(job_json.MOST_BYTES + 1)
-    except (zipfile.BadZipFile, KeyError, NotImplementedError, RuntimeError, EOFError, zlib.error) as error:
-        raise BadFile(later("This folder holds no history of a job, or is damaged. Nothing was imported.")) from error
+        with zipfile.ZipFile(io.BytesIO(data)) as folder:
+            member = next((one for one in folder.infolist() if one.filename == IN_FOLDER), None)
+            # Squall's own are pressed by deflate and open to all; each other way of pressing fails in a way of its own.
+            if member is None or member.flag_bits & _SEALED or member.compress_type not in _PRESSED:
+                raise refused
+            with folder.open(member) as file:
+                return file.read(job_json.MOST_BYTES + 1)
+    except (zipfile.BadZipFile, EOFError, zlib.error) as error:
+        raise refused from error

@@ -3,7 +3,7 @@
 import csv
 import io
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from squall.core.errors import BadFile, BadQuantity
 from squall.core.upkeep.logged import COLUMNS, Column, Logged
 from squall.formats.part_lists import text_of
-from squall.job.kept.logger import Mapped, Taken
+from squall.job.kept.logger import KIND, Mapped, Taken
 from squall.words import later
 from squall.words.units import scale
 
@@ -21,7 +21,6 @@ MOST_BYTES, MOST_ROWS = 64_000_000, 1_500_000
 SHOWN_ROWS, MOST_COLUMNS = 4, 40
 # A file of which more can't be read is another file. [-]
 _UNREAD = 0.2
-KIND_OF: Mapping[Column, str] = {"volts": "volts", "amps": "amps", "flow": "flow", "level": "length"}
 UNITS: Mapping[Column, tuple[str, ...]] = {
     "volts": ("V", "mV"), "amps": ("A", "mA"), "flow": ("L/min", "L/h", "m3/h", "gpm"), "level": ("m", "cm", "mm", "ft"),
 }  # fmt: skip
@@ -202,13 +201,8 @@ def _seconds(cells: "pandas.Series", clock_h: float) -> NDArray[np.int64]:  # ty
 def _si(cells: "pandas.Series", key: Column, unit: str) -> NDArray[np.float64]:  # type: ignore[name-defined]  # noqa: F821
     import pandas
 
-    factor, offset = scale(KIND_OF[key], _UNIT_NAMES.get(unit, unit))
+    factor, offset = scale(KIND[key], _UNIT_NAMES.get(unit, unit))
     plain = pandas.to_numeric(cells, errors="coerce").to_numpy(dtype=float, na_value=np.nan)
     with np.errstate(invalid="ignore"):
         made: NDArray[np.float64] = np.where(np.abs(plain) < 1e9, (plain - offset) / factor, np.nan)
     return made
-
-
-def mapping_key(names: Sequence[str]) -> str:
-    """By which a file of the same columns is known again."""
-    return "|".join(names)

@@ -164,6 +164,12 @@ def _key(visit: Visit) -> _Key:
     return visit.day, visit.air_c, visit.irradiance_w_m2, tuple(visit.readings.items()), visit.done
 
 
+def _taught(chain: Chain, reads: Sequence[Read]) -> tuple[Estimate, int]:
+    """What the last visits that count tell of a kit, and how many they are."""
+    believed = [read.visit for read in reads if read.visit is not None][:MOST_READ]
+    return _estimate(chain, tuple(_key(visit) for visit in believed)), len(believed)
+
+
 def kept_of(a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], today: date, begun: date | None) -> Kept:
     """What the visits of the chosen kit mean.
 
@@ -180,8 +186,7 @@ def kept_of(a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], toda
     """
     chain = chain_of(a, chosen)
     reads = read_visits(chosen, chain, docs, today, begun)
-    believed = [read.visit for read in reads if read.visit is not None][:MOST_READ]
-    found = _estimate(chain, tuple(_key(visit) for visit in believed))
+    found, believed = _taught(chain, reads)
     ask = Ask(today, ASK_LIGHT, ASK_AIR)
     worn = found.at(ask)
     months = _ahead(today)
@@ -195,7 +200,7 @@ def kept_of(a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], toda
         if after.flow_m3_s > worn.flow_m3_s * 1.01:
             remedies.append(Remedy(done, after.flow_m3_s, _short(chosen, found, months, (done,))[0]))
     remedies.sort(key=lambda remedy: -remedy.flow_m3_s)
-    return Kept(reads, worn, *dates, tuple(remedies), len(believed))
+    return Kept(reads, worn, *dates, tuple(remedies), believed)
 
 
 def learned_now(
@@ -203,9 +208,8 @@ def learned_now(
 ) -> tuple[Learned, int]:
     """What the visits that count have taught of the chosen kit by a day, and how many they are; as :func:`kept_of` takes them."""
     chain = chain_of(a, chosen)
-    reads = read_visits(chosen, chain, docs, today, begun)
-    believed = [read.visit for read in reads if read.visit is not None][:MOST_READ]
-    return learned_of(_estimate(chain, tuple(_key(visit) for visit in believed)), today), len(believed)
+    found, believed = _taught(chain, read_visits(chosen, chain, docs, today, begun))
+    return learned_of(found, today), believed
 
 
 def _ahead(today: date) -> list[date]:

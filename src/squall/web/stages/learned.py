@@ -5,7 +5,7 @@ from typing import Any
 
 from fastapi import Request
 
-from squall.core.reason import Spoken
+from squall.core.reason import Reason, Spoken
 from squall.core.upkeep.learned import Learned
 from squall.job.kept.as_learned import Beside, beside_of
 from squall.job.kept.told import FORETELLS
@@ -56,14 +56,14 @@ def beside_words(found: Beside) -> list[Spoken]:
 def learned_rows(learned: Learned) -> list[tuple[Spoken, str]]:
     """What was learned, a line each, in the middle of what is thought likely."""
     return [
-        (later("light lost on the panels: dirt, age"), text(learned.light_lost, "share")),
-        (later("ohms grown in the pump's cable and joints"), text(learned.joint_ohm, "ohms")),
+        (Reason("state-panel-light-lost"), text(learned.light_lost, "share")),
+        (Reason("state-joint-ohm"), text(learned.joint_ohm, "ohms")),
         (
-            later("drag in the pump: its idle amps over those stated"),
+            Reason("state-drag"),
             str(later("{value:.2f} times", value=1.0 + learned.drag)),
         ),
-        (later("height lost by a worn end"), text(learned.head_lost, "share")),
-        (later("water that never arrives: leak, valves"), text(learned.flow_lost, "share")),
+        (Reason("state-head-lost"), text(learned.head_lost, "share")),
+        (Reason("state-flow-lost"), text(learned.flow_lost, "share")),
         (later("panels' amps other than stated, from the first day"), text(learned.panel_a, "share")),
         (later("pump's height other than stated, from the first day"), text(learned.head, "share")),
         (later("pump's amps other than stated, from the first day"), text(learned.amps, "share")),
