@@ -1,6 +1,7 @@
 """The built wheel, alone in a fresh environment outside the tree: it brings what it needs and starts."""
 
 import os
+import shutil
 import subprocess
 import sys
 import time
@@ -26,8 +27,13 @@ PLAIN = {"LC_ALL": "C", "PYTHONUTF8": "0", "PYTHONIOENCODING": "ascii", "TERM": 
 
 @pytest.fixture(scope="module")
 def wheel(tmp_path_factory) -> Path:
-    out = tmp_path_factory.mktemp("wheel")
-    build = ["-m", "pip", "wheel", "--quiet", "--no-deps", "--no-build-isolation", "--wheel-dir", str(out), str(ROOT)]
+    # From a copy: two workers that build in one tree take each other's files away, and what an older build left comes in.
+    tree, out = tmp_path_factory.mktemp("tree"), tmp_path_factory.mktemp("wheel")
+    shutil.copytree(ROOT / "src", tree / "src", ignore=shutil.ignore_patterns("__pycache__", "*.egg-info"))
+    for name in ("pyproject.toml", "README.md", "LICENSE", "MANIFEST.in"):
+        if (ROOT / name).exists():
+            shutil.copy(ROOT / name, tree)
+    build = ["-m", "pip", "wheel", "--quiet", "--no-deps", "--no-build-isolation", "--wheel-dir", str(out), str(tree)]
     subprocess.run([sys.executable, *build], check=True, cwd=out)
     return next(out.glob("squall-*.whl"))
 
