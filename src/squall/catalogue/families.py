@@ -151,6 +151,7 @@ _RATED = (_amps("rating_a", label=True, needed=True), _volts("rating_v", label=T
 _DEVICE_KINDS = {
     "switch": later("toggle switch"), "float switch": later("float switch"), "timer": later("timer"), "pressure switch": later("pressure switch"),
     "relay": later("relay"), "radio switch": later("radio switch"), "connector": later("connector"), "joint": later("sleeve or joint"),
+    "isolator": later("isolator, both poles"),
 }  # fmt: skip
 _SUNDRY_KINDS = {
     "supply": later("power supply"),

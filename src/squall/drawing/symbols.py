@@ -86,7 +86,7 @@ def symbol(kind: str, *, closed: bool = True) -> str:
     match kind:
         case "panel":
             return _panel()
-        case "fuse" | "string-fuse" | "load-fuse":
+        case "fuse" | "string-fuse" | "main-fuse" | "load-fuse":
             return _fuse() if closed else _blown()
         case "breaker":
             return _blade(closed, _cross())
@@ -105,6 +105,9 @@ def symbol(kind: str, *, closed: bool = True) -> str:
             return _line(-REACH, 0, REACH, 0) + '<circle cx="0" cy="0" r="3.4" class="sym dot"/>'
         case "switch":
             return _blade(closed)
+        case "isolator":
+            # A bar across its fixed contact.
+            return _blade(closed, _line(10, -6, 10, 6))
         case _ if kind in _MOVED:
             return _blade(closed, _link(_MOVED[kind], closed))
         case _:

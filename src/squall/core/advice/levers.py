@@ -13,7 +13,7 @@ from squall.core.kit.changes import Change, hose_to, kit_to, panels_by, pump_cab
 from squall.core.kit.kit import Direction, Kit, with_panels
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Hose, Stock
-from squall.core.kit.setup import Cabling, Setup
+from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Direct
 from squall.core.kit.wiring import wiring_of
 from squall.core.reason import Reason, Told
@@ -156,7 +156,7 @@ def _rewired(after: Setup, before: Setup, rules: Rules) -> Setup:
             array = choose_cabling(after.kit, after.layout, after.table, rules).array
         else:
             array = max(before.cabling.array, bearing.array, key=lambda size: size.area_mm2)
-    return replace(after, cabling=Cabling(pump, array))
+    return replace(after, cabling=replace(after.cabling, pump=pump, array=array))
 
 
 def offers(setup: Setup, goods: Goods) -> list[Offer]:

@@ -132,7 +132,7 @@ def three_ways(
 
 def _both(cabling: Cabling) -> Cabling:
     """The same cable before and behind a box."""
-    return cabling if cabling.array is not None else Cabling(cabling.pump, cabling.pump)
+    return cabling if cabling.array is not None else replace(cabling, array=cabling.pump)
 
 
 def _resistor(most_v: Callable[[float], float], limit_v: float) -> float:

@@ -131,7 +131,7 @@ def drive(
     Notes
     -----
     It works while the open volts at its input are not over its limit and the volts of most power not under its least. At
-    its most output volts it takes what its output needs, on the side of higher input volts.
+    its most output volts, or its most watts, it takes what its output needs, on the side of higher input volts.
     """
     if not part.runs or part.most_out_v <= 0.0:
         return None
@@ -145,12 +145,14 @@ def drive(
     best_v, most_w = port.best(open_v)
     if best_v < part.min_v or most_w <= 0.0:
         return None
-    driven = Driven(best_v, most_w / best_v, part.efficiency * most_w, part.most_out_v)
+    full_w = part.efficiency * most_w
+    driven = Driven(best_v, most_w / best_v, min(full_w, part.most_w), part.most_out_v)
     given_w = taken_w(driven)
-    if given_w >= driven.watts * (1.0 - 1e-9):
+    if given_w >= full_w * (1.0 - 1e-9):
         return driven
+    held = given_w < driven.watts * (1.0 - 1e-9)
     wanted_w = given_w / part.efficiency
     if wanted_w <= 1e-9 * most_w:
-        return replace(driven, input_v=-1.0, input_a=0.0, held=True)
+        return replace(driven, input_v=-1.0, input_a=0.0, held=held)
     input_v = port.above_the_top(wanted_w, best_v, open_v)
-    return replace(driven, input_v=input_v, input_a=wanted_w / input_v, held=True)
+    return replace(driven, input_v=input_v, input_a=wanted_w / input_v, held=held)

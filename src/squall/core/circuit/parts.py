@@ -4,13 +4,14 @@ Amps count as positive from a part's first-named node to its second; of whatever
 """
 
 from dataclasses import dataclass
+from math import inf
 
 from squall.core.drive.motors import Motor
 from squall.core.drive.solve import Battery, PvArray, Supply
 from squall.core.hydraulics.pipes import Line
 
 # A closed switch or contact. [ohm]
-CLOSED_OHM = 0.001
+CLOSED_OHM, PROTECTOR_OHM = 0.001, 0.005
 # Over this many times its rating a fuse or breaker opens sooner or later (IEC 60269's conventional fusing current lies near it).
 OPENS_OVER = 1.35
 
@@ -74,7 +75,7 @@ class Protector:
     a: str
     b: str
     rating_a: float
-    ohm: float = 0.005
+    ohm: float = PROTECTOR_OHM
     blown: bool = False
 
 
@@ -134,6 +135,8 @@ class Controller:
         Its knob: the share of `out_max_v` it may give, 0 to 1. [-]
     runs : bool
         False while an input stops it.
+    most_w : float
+        Most that its output gives, whatever the light. [W]
     """
 
     id: str
@@ -147,6 +150,7 @@ class Controller:
     out_max_v: float
     dial: float = 1.0
     runs: bool = True
+    most_w: float = inf
 
     @property
     def most_out_v(self) -> float:

@@ -6,7 +6,7 @@ head and flow set the current, which sets the source's volts. :func:`solve` clos
 
 from dataclasses import dataclass, replace
 from functools import cached_property
-from math import exp
+from math import exp, inf
 
 import numpy as np
 
@@ -142,6 +142,10 @@ class PvController:
         Window of array volts in which it works. [V]
     out_max_v : float
         Most volts it gives to the motor. [V]
+    array_ohm : float
+        Of the cable from the array to it, there and back. [ohm]
+    most_w : float
+        Most that its output gives, whatever the light. [W]
     """
 
     array: PvArray
@@ -149,6 +153,8 @@ class PvController:
     min_v: float
     max_v: float
     out_max_v: float
+    array_ohm: float = 0.0
+    most_w: float = inf
 
     def __post_init__(self) -> None:
         if not 0.0 < self.efficiency <= 1.0:
@@ -162,7 +168,8 @@ class PvController:
     @property
     def power_w(self) -> float:
         """Power at its output when tracking. [W]"""
-        return self.efficiency * self.array.point.pmp_w
+        point = self.array.point
+        return min(self.efficiency * max(point.pmp_w - point.imp_a**2 * self.array_ohm, 0.0), self.most_w)
 
     def refusal(self) -> Reason | None:
         """Why it would not run in this light, if so."""

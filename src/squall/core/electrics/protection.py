@@ -55,11 +55,12 @@ def next_rating(kind: Kind, least_a: float) -> float | None:
 
 @dataclass(frozen=True)
 class LoopPart:
-    """Something in the loop that stands only so much; `rating_v` DC, None where nobody says. [A], [V]"""
+    """Something in the loop that stands only so much; `rating_v` DC, None where nobody says; how many `poles` it parts. [A], [V], [-]"""
 
     name: str | Told
     rating_a: float
     rating_v: float | None = None
+    poles: int = 1
 
 
 def volts_problems(parts: tuple[LoopPart, ...], highest_v: float) -> tuple[Reason, ...]:

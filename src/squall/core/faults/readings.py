@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from squall.core.circuit.parts import CLOSED_OHM, PROTECTOR_OHM
 from squall.core.faults import columns as at
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import Check
@@ -88,7 +89,7 @@ def _across_break(swept: Swept, chain: Chain, kind: float) -> Reading:
         joined = swept.draws[:, -1] < 0.5
     elif not chain.brushed:
         joined = swept.draws[:, -1] < 0.8
-    ohm = 0.005 if kind == 1.0 else 0.001 * len(chain.switches)
+    ohm = PROTECTOR_OHM if kind == 1.0 else CLOSED_OHM * len(chain.switches)
     amps = np.where(np.abs(swept.out[:, at.PUMP_A]) > 0.0, swept.out[:, at.PUMP_A], 0.0)
     behind = swept.rows[:, at.OUT_MAX_V] if chain.behind_controller else swept.out[:, at.SOURCE_OPEN_V]
     return _volts(np.where(opened & joined, behind, np.where(opened, 0.0, amps * ohm)), chain)

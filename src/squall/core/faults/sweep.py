@@ -10,6 +10,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from squall.core.circuit.parts import CLOSED_OHM, PROTECTOR_OHM
 from squall.core.drive.motors import Motor
 from squall.core.electrics.modules import diode_at
 from squall.core.faults import columns as at
@@ -38,8 +39,6 @@ OFF_BY = {
     "panel_a": _PANEL_A,
     "panel_v": _PANEL_V,
 }
-# A switch's contacts and a fuse, as in the circuit. [ohm]
-_CONTACT_OHM, _FUSE_OHM = 0.001, 0.005
 _TABLE = 160
 # Which column of the draws is what.
 U_LIGHT, U_SEVERITY, U_SECOND = 0, 1, 2
@@ -178,8 +177,8 @@ def rows_in(chain: Chain, light: Floats, air_c: Floats, off: Floats) -> Floats:
     """
     rows = np.zeros((len(light), at.WIDTH))
     motor = chain.motor
-    up = chain.source_cable_ohm * (1.0 + _CABLE * off[:, 0]) + _CONTACT_OHM * len(chain.switches)
-    rows[:, at.UP_OHM] = up + (_FUSE_OHM if chain.fuse_a is not None else 0.0)
+    up = chain.source_cable_ohm * (1.0 + _CABLE * off[:, 0]) + CLOSED_OHM * len(chain.switches)
+    rows[:, at.UP_OHM] = up + (PROTECTOR_OHM if chain.fuse_a is not None else 0.0)
     rows[:, at.DOWN_OHM] = chain.pump_cable_ohm * (1.0 + _CABLE * off[:, 1])
     rows[:, at.MOTOR_OHM] = motor.resistance_ohm * (1.0 + _WINDING * off[:, 2])
     rows[:, at.NO_LOAD_A] = motor.no_load_a * (1.0 + _AMPS * off[:, 3])

@@ -5,6 +5,7 @@ from functools import cached_property
 
 import numpy as np
 
+from squall.core.circuit.parts import CLOSED_OHM, PROTECTOR_OHM
 from squall.core.drive.tables import LoadTable
 from squall.core.electrics.conductors import (
     Conductor,
@@ -23,7 +24,7 @@ from squall.core.errors import OutOfRange
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.parts import Protector
-from squall.core.kit.relays import Coil
+from squall.core.kit.relays import Coil, PlainLoad
 from squall.core.kit.setup import CONDUCTOR_C, Cabling, design_current_a, loop_open_v, pump_run_m
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.reason import Reason
@@ -48,7 +49,11 @@ class Rules:
     kind : str
         ``fuse`` or ``breaker`` in the pump's loop.
     devices : tuple of LoopPart
-        Switches, relays, timers and connectors that carry the pump's current.
+        Switches, relays, timers and joints that carry the pump's current.
+    before : tuple of LoopPart
+        Plugs and isolators on the panels' side: they carry the panels' current, the pump's only where nothing stands between.
+    loads : tuple of PlainLoad
+        Beside the pump on its bank.
     protectors : tuple of Protector
         Fuses and breakers that there are.
     charge_lead_m : float
@@ -67,6 +72,18 @@ class Rules:
     charge_lead_m: float = 2.0
     cable_prices: tuple[tuple[str, float], ...] = ()
     coil: Coil | None = None
+    before: tuple[LoopPart, ...] = ()
+    loads: tuple[PlainLoad, ...] = ()
+
+    def in_loop(self, kit: Kit) -> tuple[LoopPart, ...]:
+        """Whatever carries the pump's current on a kit."""
+        return (*self.before, *self.devices) if isinstance(kit.supply, Direct) else self.devices
+
+    def contacts_ohm(self, kit: Kit) -> float:
+        """What fuses and contacts of the pump's loop take of themselves, as the circuit has them. [ohm]"""
+        fuses = 2 if self.loads and isinstance(kit.supply, Banked) else 1
+        contacts = sum(part.poles for part in self.in_loop(kit))
+        return fuses * PROTECTOR_OHM + CLOSED_OHM * contacts
 
     @property
     def coil_a(self) -> float:
@@ -194,10 +211,10 @@ def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, rules: Rules) -> 
     amps = design_current_a(kit, table)
     pump = thinnest(kit.system_v, amps, bears, pump_run_m(kit, layout), rules, layout.ambient_c)
     if isinstance(kit.supply, Direct):
-        return Cabling(pump, None)
+        return Cabling(pump, None, contacts_ohm=rules.contacts_ohm(kit))
     module = kit.panel.module
     array = thinnest(
         module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel, OVER_SUN * short_a(kit), layout.array_cable_m,
         rules, layout.ambient_c,
     )  # fmt: skip
-    return Cabling(pump, array)
+    return Cabling(pump, array, contacts_ohm=rules.contacts_ohm(kit))

@@ -12,18 +12,19 @@ from squall.core.circuit import parts
 from squall.core.circuit.solve import Circuit
 from squall.core.drive.solve import Battery, PvArray
 from squall.core.electrics.conductors import Conductor, resistance_ohm
-from squall.core.electrics.protection import CONTINUOUS_FACTOR, next_rating
+from squall.core.electrics.protection import CONTINUOUS_FACTOR
 from squall.core.kit.cabling import Rules
 from squall.core.kit.parts import Device
-from squall.core.kit.relays import PULLS_IN, Loop, PlainLoad
+from squall.core.kit.relays import ON_PANELS_SIDE, PULLS_IN, Loop, PlainLoad
 from squall.core.kit.setup import CONDUCTOR_C, Setup
 from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Direct
-from squall.core.kit.wiring import Wiring
+from squall.core.kit.wiring import Bars, Wiring
 from squall.core.reason import Reason, Told
 
 Kind = Literal[
     "panel", "string-fuse", "core", "connector", "joint", "fuse", "breaker", "switch", "float switch", "timer",
-    "pressure switch", "radio switch", "relay", "coil", "controller", "charger", "battery", "load-fuse", "load", "motor",
+    "pressure switch", "radio switch", "isolator", "relay", "coil", "controller", "charger", "battery", "main-fuse", "load-fuse",
+    "load", "motor",
 ]  # fmt: skip
 Pole = Literal["plus", "minus", "across"]
 Where = Literal["array", "run-array", "box", "post", "run-charge", "run-pump", "pump"]
@@ -35,15 +36,19 @@ OPENED: frozenset[str] = frozenset(
         "timer",
         "pressure switch",
         "radio switch",
+        "isolator",
         "relay",
         "breaker",
         "fuse",
         "string-fuse",
+        "main-fuse",
         "load-fuse",
     }
 )
-# A plug, a crimp or a splice as it should be: common practice, no source. [ohm]
-CONTACT_OHM = 0.001
+
+
+# What the second pole of a part that parts both rails is called by: its own id with this behind it.
+OTHER_POLE = "_minus"
 
 
 @dataclass(frozen=True)
@@ -200,14 +205,29 @@ class _Rails:
         self.columns.append(Column(where, Placed(part, kind, name, "plus", where, rating_a=rating_a)))
         self.plus = plus
 
+    def isolator(self, where: Where, device: Device, number: int) -> None:
+        """One that parts both rails at once."""
+        plus, minus, ident = self.node("p"), self.node("m"), f"device{number}"
+        rated = (device.rating_a, device.rating_v)
+        ahead = Placed(parts.Switch(ident, self.plus, plus, True), "isolator", device.title, "plus", where, None, 0.0, *rated)
+        back = Placed(
+            parts.Switch(f"{ident}{OTHER_POLE}", minus, self.minus, True), "isolator", device.title, "minus", where, None, 0.0, *rated
+        )  # fmt: skip
+        self.columns.append(Column(where, ahead, back))
+        self.plus, self.minus = plus, minus
+
     def device(self, where: Where, device: Device, number: int) -> None:
-        """A switch, timer, plug or joint in the plus rail."""
+        """A switch, timer, plug or joint in the plus rail; an isolator in both."""
+        if device.kind == "isolator":
+            self.isolator(where, device, number)
+            return
         plus = self.node("p")
         kind: Kind = device.kind  # type: ignore[assignment]
         ident = f"device{number}"
         part: parts.Part
         if kind in ("connector", "joint"):
-            part = parts.Resistor(ident, self.plus, plus, CONTACT_OHM)
+            # A plug, a crimp or a splice as it should be takes what a closed contact does: common practice, no source.
+            part = parts.Resistor(ident, self.plus, plus, parts.CLOSED_OHM)
         else:
             part = parts.Switch(ident, self.plus, plus, True)
         placed = Placed(part, kind, device.title, "plus", where, None, 0.0, device.rating_a, device.rating_v)
@@ -236,20 +256,27 @@ class _Rails:
         self.columns.append(Column(where, contact, None, (tuple(stack),)))
         self.plus = plus
 
-    def load(self, number: int, load: PlainLoad, volts: float) -> None:
-        """Another load on the bank, behind a fuse of its own at the post."""
-        middle = self.node("l")
-        rating = next_rating("fuse", CONTINUOUS_FACTOR * load.watts / volts) or load.watts / volts
-        fuse = parts.Protector(f"load_fuse{number}", self.plus, middle, rating)
-        ohm = volts**2 / load.watts
-        body = parts.Resistor(f"load{number}", middle, self.minus, ohm)
-        self.across(
-            "post",
-            (
-                Placed(fuse, "load-fuse", Reason("fuse-of-load", name=load.name), "across", "post", rating_a=rating),
-                Placed(body, "load", load.name, "across", "post"),
-            ),
+    def bars(self, bars: Bars, loads: Sequence[PlainLoad], volts: float) -> None:
+        """A main fuse at the bank's post; behind it bus bars, and on them the other loads, each with a fuse of its own."""
+        plus = self.node("bar")
+        main = parts.Protector("main_fuse", self.plus, plus, bars.main.fuse_a or CONTINUOUS_FACTOR * bars.main.amps_a)
+        placed = Placed(
+            main, "main-fuse", Reason("main-fuse"), "plus", "post", bars.main.conductor, rating_a=main.rating_a
         )
+        self.columns.append(Column("post", placed))
+        self.plus = plus
+        for number, (load, branch) in enumerate(zip(loads, bars.loads, strict=True)):
+            middle = self.node("l")
+            fuse = parts.Protector(f"load_fuse{number}", plus, middle, branch.fuse_a or CONTINUOUS_FACTOR * branch.amps_a)
+            body = parts.Resistor(f"load{number}", middle, self.minus, volts**2 / load.watts)
+            name = Reason("fuse-of-load", name=load.name)
+            self.across(
+                "box",
+                (
+                    Placed(fuse, "load-fuse", name, "across", "box", branch.conductor, rating_a=fuse.rating_a),
+                    Placed(body, "load", load.name, "across", "box", branch.conductor),
+                ),
+            )
 
     def across(self, where: Where, *stacks: tuple[Placed, ...]) -> None:
         """What stands from rail to rail."""
@@ -293,7 +320,7 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
     # On panels or behind a controller a coil chatters (told as a problem): drawn as if its switches carried the pump.
     driven = loop.relay if loop.pilots and isinstance(kit.supply, Banked) else None
     devices = [one for one in loop.carries if one is not driven] if driven else [*loop.carries, *loop.pilots]
-    before = [device for device in devices if device.kind == "connector"]
+    before = [device for device in devices if device.kind in ON_PANELS_SIDE]
     for number, device in enumerate(before):
         rails.device("box", device, number)
     where: Where = "box"
@@ -303,8 +330,9 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
         case Banked():
             _bank(rails, kit.supply, wiring, rules)
             where = "post"
-            for number, load in enumerate(loop.loads):
-                rails.load(number, load, kit.supply.open_v)
+            if wiring.bars is not None:
+                where = "box"
+                rails.bars(wiring.bars, loop.loads, kit.supply.open_v)
         case _:
             pass
     if rating is not None:
@@ -313,7 +341,7 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
         )
     if driven is not None:
         rails.relay("box", loop)
-    after = [device for device in devices if device.kind not in ("connector", "joint")]
+    after = [device for device in devices if device.kind != "joint" and device.kind not in ON_PANELS_SIDE]
     for number, device in enumerate(after, start=len(before)):
         rails.device("box", device, number)
     rails.cores("run-pump", "pump", cabling.pump, layout.pump_cable_m)
@@ -354,7 +382,8 @@ def _controller(rails: _Rails, supply: Controlled) -> None:
     c = supply.controller
     plus = rails.node("p")
     part = parts.Controller(
-        "controller", rails.plus, rails.minus, plus, rails.minus, c.efficiency, c.min_v, c.max_v, c.out_max_v
+        "controller", rails.plus, rails.minus, plus, rails.minus, c.efficiency, c.min_v, c.max_v, c.out_max_v,
+        most_w=c.max_a * c.out_max_v,
     )
     rails.across("box", (Placed(part, "controller", c.title, "across", "box", rating_a=c.max_a),))
     rails.plus = plus
@@ -367,7 +396,7 @@ def _bank(rails: _Rails, supply: Banked, wiring: Wiring, rules: Rules) -> None:
     if c.kind == "charge-tracking":
         part = parts.Controller(
             "charger", rails.plus, rails.minus, plus, rails.minus, c.efficiency, c.min_v, c.max_v,
-            FULL_SHARE * supply.nominal_v,
+            FULL_SHARE * supply.nominal_v, most_w=c.max_a * supply.charging_v,
         )  # fmt: skip
     else:
         # Its transistors with what keeps the bank from the dark panels: half a volt at some amps, a guess.

@@ -246,6 +246,11 @@ class Device(Part):
     coil_ohm: float | None = None
 
     @property
+    def poles(self) -> int:
+        """How many conductors it parts: an isolator both. [-]"""
+        return 2 if self.kind == "isolator" else 1
+
+    @property
     def coil_a(self) -> float | None:
         """What its coil takes at its rated volts; None where it has none, or nobody says. [A]"""
         return None if self.coil_v is None or self.coil_ohm is None else self.coil_v / self.coil_ohm

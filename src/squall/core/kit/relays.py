@@ -11,6 +11,8 @@ from squall.core.reason import Reason
 PULLS_IN, STANDS = 0.75, 1.25
 # What a hand, a float, a clock or a radio closes: may command in place of carrying.
 COMMANDS = frozenset({"switch", "float switch", "timer", "pressure switch", "radio switch"})
+# What stands on the panels' side of whatever feeds the pump.
+ON_PANELS_SIDE = frozenset({"connector", "isolator"})
 
 
 @dataclass(frozen=True)

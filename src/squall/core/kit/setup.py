@@ -1,9 +1,10 @@
 """A kit as it is set up: the parts on their line, with their cables; what it costs."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 from squall.core.drive.motors import Motor
+from squall.core.drive.solve import PvController, Source
 from squall.core.drive.tables import LoadTable, load_table
 from squall.core.electrics.conductors import Conductor, resistance_ohm
 from squall.core.hydraulics.pipes import Line
@@ -26,16 +27,22 @@ class Cabling:
     """The conductors of both runs; the array run is None where the panel joins the pump directly.
 
     `fuse_a` is the fuse or breaker that is fitted in the pump's loop; None for the one that is worked out. [A]
-    `joint_ohm` is what bad joints add to the pump's run. [ohm]
+    `joint_ohm` is what bad joints add to the pump's run, `contacts_ohm` what its fuse, switches, plugs and splices take of
+    themselves: see :attr:`squall.core.kit.cabling.Rules.contacts_ohm`. [ohm]
     """
 
     pump: Conductor
     array: Conductor | None
     fuse_a: float | None = None
     joint_ohm: float = 0.0
+    contacts_ohm: float = 0.0
 
     def pump_ohm(self, kit: Kit, layout: Layout) -> float:
-        """Source to motor, there and back, warm. [ohm]"""
+        """Source to motor, there and back, warm, with fuse and contacts. [ohm]"""
+        return self.cores_ohm(kit, layout) + self.contacts_ohm
+
+    def cores_ohm(self, kit: Kit, layout: Layout) -> float:
+        """The cable alone, there and back, warm, with what its joints have grown by. [ohm]"""
         return resistance_ohm(self.pump.ohm_per_m, pump_run_m(kit, layout), CONDUCTOR_C) + self.joint_ohm
 
     def array_ohm(self, layout: Layout) -> float:
@@ -80,13 +87,23 @@ class Setup:
 
     @cached_property
     def pump_ohm(self) -> float:
-        """Source to motor, there and back, warm. [ohm]"""
+        """Source to motor, there and back, warm, with fuse and contacts. [ohm]"""
         return self.cabling.pump_ohm(self.kit, self.layout)
+
+    @property
+    def cores_ohm(self) -> float:
+        """The pump's cable alone, there and back, warm. [ohm]"""
+        return self.cabling.cores_ohm(self.kit, self.layout)
 
     @cached_property
     def array_ohm(self) -> float:
         """Panel to box, there and back, warm; 0 where there is no box. [ohm]"""
         return self.cabling.array_ohm(self.layout)
+
+    def source_at(self, irradiance_w_m2: float, cell_c: float) -> Source:
+        """The source as the drive sees it in given light, the array's cable counted. [W/m2], [°C]"""
+        source = self.kit.source_at(irradiance_w_m2, cell_c)
+        return replace(source, array_ohm=self.array_ohm) if isinstance(source, PvController) else source
 
     @property
     def price(self) -> float:

@@ -49,7 +49,7 @@ class Controlled:
     def source(self, array: PvArray) -> Source:
         """What the drive sees of an array in some light."""
         c = self.controller
-        return PvController(array, c.efficiency, c.min_v, c.max_v, c.out_max_v)
+        return PvController(array, c.efficiency, c.min_v, c.max_v, c.out_max_v, most_w=c.max_a * c.out_max_v)
 
 
 @dataclass(frozen=True)

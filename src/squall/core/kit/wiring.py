@@ -15,6 +15,7 @@ from squall.core.electrics.conductors import (
     Conductor,
     ampacity_in,
     rate,
+    sizes,
 )
 from squall.core.electrics.protection import (
     CONTINUOUS_FACTOR,
@@ -25,6 +26,7 @@ from squall.core.electrics.protection import (
     stall_current,
     volts_problems,
 )
+from squall.core.errors import OutOfRange
 from squall.core.kit.cabling import (
     LEAST_MM2,
     OVER_SUN,
@@ -37,11 +39,13 @@ from squall.core.kit.cabling import (
 from squall.core.kit.kit import Kit
 from squall.core.kit.relays import coil_problems
 from squall.core.kit.setup import CONDUCTOR_C, Setup, design_current_a, loop_open_v, pump_run_m
-from squall.core.kit.supply import Banked, Controlled
+from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.reason import Reason, Told
 
 # Of a charger's volts, what its short lead to the bank may lose: common practice, no source. [-]
 CHARGE_LEAD_DROP = 0.02
+# Bars stand beside their bank. [m]
+BAR_LINK_M = 0.3
 
 
 @dataclass(frozen=True)
@@ -70,6 +74,36 @@ class CableRun:
 
 
 @dataclass(frozen=True)
+class Branch:
+    """What one conductor from a bus bar carries: its amps, its fuse, its size; no fuse where every table ends below them. [A]"""
+
+    amps_a: float
+    fuse_a: float | None
+    conductor: Conductor
+
+
+@dataclass(frozen=True)
+class Bars:
+    """Bus bars at a bank that feeds more than its pump.
+
+    Attributes
+    ----------
+    main : Branch
+        Between the battery's post and the bars: all that runs at once.
+    loads : tuple of Branch
+        Each of the other loads.
+    """
+
+    main: Branch
+    loads: tuple[Branch, ...]
+
+    @property
+    def problems(self) -> tuple[Told, ...]:
+        """That no fuse is large enough for all at once, if so."""
+        return () if self.main.fuse_a is not None else (Reason("no-main-fuse", amps=self.main.amps_a),)
+
+
+@dataclass(frozen=True)
 class Wiring:
     """All runs, the protection, whether the source can push a stall current at all, and what is made for too few volts.
 
@@ -91,6 +125,8 @@ class Wiring:
     string_fuse_a: float | None = None
     string_problems: tuple[Told, ...] = ()
     fitted_problems: tuple[Told, ...] = ()
+    bars: "Bars | None" = None
+    before_problems: tuple[Told, ...] = ()
 
     @property
     def problems(self) -> tuple[Told, ...]:
@@ -107,7 +143,10 @@ class Wiring:
             if not run.thick_enough
         )  # fmt: skip
         unfused = () if self.protection.rating_a is not None else self.protection.problems[:1]
-        return (*self.volts_problems, *hot, *thin, *self.string_problems, *self.fitted_problems, *unfused)
+        bars = () if self.bars is None else self.bars.problems
+        return (
+            *self.volts_problems, *self.before_problems, *hot, *thin, *self.string_problems, *self.fitted_problems, *bars, *unfused,
+        )  # fmt: skip
 
 
 def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
@@ -146,12 +185,12 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
     stall, heat = stall_of(kit, pump.choice.resistance_ohm, running)
     free = kit.bank_v / (kit.bank_ohm + motor.resistance_ohm) if heat is None else 0.0
     protection = protect(
-        running + rules.coil_a, pump.choice.ampacity_a, rules.devices, stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free
+        running + rules.coil_a, pump.choice.ampacity_a, rules.in_loop(kit), stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free
     )  # fmt: skip
     if cabling.fuse_a is not None:
         protection = fitted(protection, cabling.fuse_a, rules.kind, free_stall_a=free)
     loop_v = loop_open_v(kit, layout.record_low_c)
-    seen = (*rules.devices, *(() if rules.coil is None else rules.coil.pilots))
+    seen = (*rules.in_loop(kit), *(() if rules.coil is None else rules.coil.pilots))
     weak = (
         *volts_problems(seen, loop_v),
         *coil_problems(kit, rules.coil),
@@ -160,8 +199,44 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
     return Wiring(
         tuple(runs), protection, running, heat is not None, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c),
         loop_v, weak, heat, charge_fuse, string_fuse_a(kit), string_problems(kit),
-        _unfit(protection, cabling.fuse_a),
+        _unfit(protection, cabling.fuse_a), bars_of(kit, rules, running, layout.ambient_c), before_problems(kit, rules, layout.record_low_c),
     )  # fmt: skip
+
+
+def before_problems(kit: Kit, rules: Rules, record_low_c: float) -> tuple[Told, ...]:
+    """What on the panels' side stands less than they give, in amps or on the coldest morning [°C] in volts, each in a sentence.
+
+    Straight on the pump these stand in its loop, and are judged there.
+    """
+    if isinstance(kit.supply, Direct) or not rules.before:
+        return ()
+    most = OVER_SUN * short_a(kit)
+    small = tuple(
+        Reason("part-too-small-for-panels", name=part.name, stands=part.rating_a, amps=most)
+        for part in rules.before
+        if part.rating_a < most
+    )
+    return (*small, *volts_problems(rules.before, kit.open_cold_v(record_low_c)))
+
+
+def bars_of(kit: Kit, rules: Rules, running_a: float, ambient_c: float) -> Bars | None:
+    """Fuses and conductors from a bank's bus bars, the pump running at so many amps; None where it feeds the pump alone. [A], [°C]
+
+    Each fuse is 1.25 times what runs through it, and each conductor bears its fuse: NEC 240.4, from memory.
+    """
+    if not rules.loads or not isinstance(kit.supply, Banked):
+        return None
+
+    def branch(amps: float) -> Branch:
+        fuse = next_rating("fuse", CONTINUOUS_FACTOR * amps)
+        try:
+            size = thinnest(kit.bank_v, amps, fuse or CONTINUOUS_FACTOR * amps, BAR_LINK_M, rules, ambient_c)
+        except OutOfRange:
+            return Branch(amps, None, sizes(rules.standard)[-1])
+        return Branch(amps, fuse, size)
+
+    loads = [load.watts / kit.bank_v for load in rules.loads]
+    return Bars(branch(running_a + rules.coil_a + sum(loads)), tuple(branch(amps) for amps in loads))
 
 
 def _unfit(protection: Protection, fitted_a: float | None) -> tuple[Told, ...]:
@@ -248,9 +323,14 @@ def wiring_refusal(setup: Setup, rules: Rules, most_motor_a: float) -> Told | No
     running = max(setup.table.peaks(kit.pump.motor.rated_v, most_motor_a, 0.0)[0], design_current_a(kit, setup.table))
     rating = next_rating(rules.kind, CONTINUOUS_FACTOR * (running + rules.coil_a))
     bears = ampacity_in(setup.cabling.pump, layout.ambient_c)
-    weakest = min([bears, kit.pump.max_fuse_a or np.inf, *(part.rating_a for part in rules.devices)])
-    seen = (*rules.devices, *(() if rules.coil is None else rules.coil.pilots))
-    weak = any(part.rating_v is not None and part.rating_v < loop_v for part in seen) or coil_problems(kit, rules.coil)
+    weakest = min([bears, kit.pump.max_fuse_a or np.inf, *(part.rating_a for part in rules.in_loop(kit))])
+    seen = (*rules.in_loop(kit), *(() if rules.coil is None else rules.coil.pilots))
+    weak = (
+        any(part.rating_v is not None and part.rating_v < loop_v for part in seen)
+        or bool(coil_problems(kit, rules.coil))
+        or bool(before_problems(kit, rules, layout.record_low_c))
+        or bool(rules.loads)
+    )
     fits = rating is not None and rating <= weakest and not weak and not string_problems(kit)
     if fits and not _protector_problem(rating, rules, loop_v):
         return None

@@ -182,7 +182,7 @@ def expected_readings(setup: Setup, now: Now, off: Off | None = None) -> tuple[E
         )
     else:
         result = solve(
-            kit.source_at(now.irradiance_w_m2, now.cell_c),
+            setup.source_at(now.irradiance_w_m2, now.cell_c),
             cabling.pump_ohm(kit, layout), kit.pump.motor, layout.line(kit.hose),
         )  # fmt: skip
     wide = bands(setup, Moment(now.irradiance_w_m2, now.cell_c, bank_v), off)

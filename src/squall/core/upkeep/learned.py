@@ -108,7 +108,7 @@ def as_learned(setup: Setup, learned: Learned) -> Setup:
                 light_share=(1.0 - learned.light_lost) * (1.0 + learned.panel_a),
             ),
         )  # fmt: skip
-    stated_ohm = setup.cabling.pump_ohm(kit, layout)
+    stated_ohm = setup.cores_ohm
     cabling = replace(setup.cabling, joint_ohm=setup.cabling.joint_ohm + learned.joint_ohm + stated_ohm * learned.cable)
     # As the chain has it, on the head before any flow: whatever the run climbs over, and in a closed circuit too.
     pressure = layout.end_pressure_m + max(learned.lift_m, -layout.static_head_m)

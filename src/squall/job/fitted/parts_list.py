@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from squall.core.kit.parts import Part
 from squall.core.kit.setup import cable_price
 from squall.core.kit.supply import Banked
-from squall.core.reason import Spoken
+from squall.core.reason import Reason, Spoken
 from squall.job.document.job import Job
 from squall.job.fitted.cutlist import CutLine, cut_list
 from squall.job.fitted.joints import joints_of
@@ -90,8 +90,6 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
     loop = loop_of(job, a.parts)
     if loop.pilots and kit.battery is not None:
         found.append(PartLine("suppressor", later("suppressor diode across the relay's coil, 1 A"), 1))
-    if loop.loads and kit.battery is not None:
-        found.append(PartLine("bus-bar", later("bus bar with a fuse for each load"), 1))
     found += [_length(line, chosen) for line in cut_list(job, a, chosen)]
     found += _fuses(a)
     joints = joints_of(a, chosen)
@@ -127,6 +125,17 @@ def _fuses(a: Assessment) -> list[PartLine]:
         found.append(PartLine("fuse", later("{kind} {rating:amps}, DC, one in use and its spare", kind=kind, rating=rating) if spare else later("{kind} {rating:amps}, DC", kind=kind, rating=rating), 1 + spare))  # fmt: skip
     if a.wiring.charge_fuse_a is not None:
         found.append(PartLine("charge-fuse", later("fuse {rating:amps}, DC, for the charger's lead, and its spare", rating=a.wiring.charge_fuse_a), 2))  # fmt: skip
+    if a.wiring.bars is not None:
+        found.append(PartLine("bus-bars", later("bus bars, plus and minus"), 2))
+        branches = (("main-fuse", later("main fuse"), a.wiring.bars.main), *(
+            (f"load-fuse-{n}", Reason("fuse-of-load", name=load.name), branch)
+            for n, (load, branch) in enumerate(zip(a.rules.loads, a.wiring.bars.loads, strict=True), start=1)
+        ))  # fmt: skip
+        found += [
+            PartLine(key, later("{name}, {rating:amps}, DC, and its spare", name=name, rating=branch.fuse_a), 2)
+            for key, name, branch in branches
+            if branch.fuse_a is not None
+        ]
     if a.wiring.string_fuse_a is not None:
         assert a.chosen is not None
         strings = a.chosen.kit.in_parallel

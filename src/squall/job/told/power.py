@@ -28,7 +28,7 @@ def power_figures(assessment: Assessment, chosen: KitAssessment) -> list[Figure]
             {"panel": say("panel direct"), "controller": say("pump controller"), "battery": "battery"}[kit.source],
             "text",
         ),
-        Input(say("cable to the pump"), chosen.cabling.pump_ohm(kit, chosen.layout), "ohms"),
+        Input(say("cable to the pump, with fuse and contacts"), chosen.cabling.pump_ohm(kit, chosen.layout), "ohms"),
     )
     figures = [
         Figure("array-watts", say("Array"), kit.array_w, "watts",

@@ -139,6 +139,13 @@ def _more_figures(wiring: Wiring) -> list[Figure]:
                    (Input(say("most that the charger gives"), wiring.runs[-1].amps_a, "amps"),),
                    say("smallest standard rating from 1.25 x up, at the battery's positive post"), say("ratings: ISO 8820-3, from memory; 1.25: common practice, no source"))
         )  # fmt: skip
+    if wiring.bars is not None and wiring.bars.main.fuse_a is not None:
+        found.append(
+            Figure("main-fuse", say("Main fuse"), wiring.bars.main.fuse_a, "amps",
+                   (Input(say("all that runs at once"), wiring.bars.main.amps_a, "amps"),),
+                   say("smallest standard rating from 1.25 x up: pump at its most, relay's coil, every other load"),
+                   say("ratings: ISO 8820-3, from memory; 1.25: common practice, no source"))
+        )  # fmt: skip
     if wiring.string_fuse_a is not None:
         found.append(
             Figure("string-fuse", say("Fuse of each string"), wiring.string_fuse_a, "amps", (),

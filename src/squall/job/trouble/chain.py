@@ -6,7 +6,7 @@ from squall.core.faults.chain import Chain, Input, SwitchKind, Way
 from squall.core.faults.sweep import BRIGHTEST
 from squall.core.kit.circuit_of import KitCircuit
 from squall.core.kit.kit import Kit
-from squall.core.kit.supply import Banked, Controlled
+from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import devices_of
@@ -23,7 +23,7 @@ _SWITCHES: dict[str, SwitchKind] = {
 # What of the circuit each of them is; through the others goes water.
 ON_CIRCUIT: dict[Part, tuple[str, ...]] = {
     "panels": ("panel",), "battery": ("battery",), "fuse": ("fuse", "breaker"), "controller": ("controller", "charger"),
-    "switch": tuple(_SWITCHES), "motor": ("motor",), "pump-end": ("motor",),
+    "switch": (*_SWITCHES, "isolator"), "motor": ("motor",), "pump-end": ("motor",),
     "source-cable": ("run-array", "run-charge"), "pump-cable": ("run-pump",),
 }  # fmt: skip
 _CELL_C = 25.0
@@ -62,12 +62,13 @@ def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:
     return Chain(
         source=_source(kit),
         source_cable_ohm=up,
-        pump_cable_ohm=setup.pump_ohm,
+        pump_cable_ohm=setup.cores_ohm,
         fuse_a=rating,
         switches=tuple(
-            Way(device.title, _SWITCHES[device.kind])
+            Way(device.title, _SWITCHES.get(device.kind, "toggle"))
             for device in devices_of(a.job, a.parts)
-            if device.kind in _SWITCHES
+            # On the panels' side of a box an isolator is in no way that is looked through here.
+            if device.kind in _SWITCHES or (device.kind == "isolator" and isinstance(kit.supply, Direct))
         ),
         inputs=_inputs(kit),
         motor=kit.pump.motor,

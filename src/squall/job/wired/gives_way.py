@@ -71,5 +71,5 @@ def weak_parts(live: LiveCircuit, wiring: Wiring) -> tuple[Weak, ...]:
 def _carries_the_pump(one: Placed) -> bool:
     # What stands across the rails commands a relay, and carries its coil alone.
     return (one.pole == "plus" or one.kind == "controller") and one.kind in (
-        "connector", "joint", "switch", "float switch", "timer", "pressure switch", "radio switch", "relay", "controller"
+        "connector", "joint", "switch", "float switch", "timer", "pressure switch", "radio switch", "isolator", "relay", "controller"
     )  # fmt: skip

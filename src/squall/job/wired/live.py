@@ -7,7 +7,7 @@ from functools import cached_property
 from squall.core.circuit.parts import Relay, ends
 from squall.core.circuit.solve import Answer
 from squall.core.drive.motors import MotorState
-from squall.core.kit.circuit_of import OPENED, Column, KitCircuit, Placed, circuit_of
+from squall.core.kit.circuit_of import OPENED, OTHER_POLE, Column, KitCircuit, Placed, circuit_of
 from squall.core.prove.expect import Now
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -21,6 +21,7 @@ KIND_WORDS: dict[str, Message] = {
     "pressure switch": later("pressure switch"), "radio switch": later("radio switch"), "relay": later("relay"),
     "controller": later("pump controller"), "charger": later("charge controller"), "battery": later("battery"),
     "motor": later("pump"), "coil": later("relay's coil"), "load-fuse": later("fuse"), "load": later("load"),
+    "isolator": later("isolator"), "main-fuse": later("main fuse"),
 }  # fmt: skip
 # Fewer volts than this nobody calls live. [V]
 LIVE_V = 0.5
@@ -138,5 +139,6 @@ def live_circuit(a: Assessment, chosen: KitAssessment, now: Now, opened: Sequenc
     """
     kit = kit_circuit(a, chosen, now)
     can = [one.id for one in kit.placed if one.kind in OPENED]
-    known = tuple(ident for ident in can if ident in opened)
+    # Both poles of an isolator move as one.
+    known = tuple(ident for ident in can if ident.removesuffix(OTHER_POLE) in opened)
     return LiveCircuit(kit.opened(known), now, known)

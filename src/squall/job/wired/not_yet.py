@@ -7,7 +7,7 @@ from squall.job.worked.kit import KitAssessment
 from squall.words import later
 
 # What opens by itself is told of elsewhere.
-GUARDS = ("fuse", "breaker", "string-fuse")
+GUARDS = ("fuse", "breaker", "string-fuse", "main-fuse", "load-fuse")
 
 
 def not_yet(a: Assessment, chosen: KitAssessment) -> tuple[Spoken, ...]:

@@ -45,7 +45,7 @@ def _wire_words(wire: Wire) -> Spoken:
 
 
 def _minus_ring(wire: Wire) -> bool:
-    return _at_battery(wire) and not wire.link and wire.colour == BLACK
+    return _at_battery(wire) and wire.colour == BLACK
 
 
 def _undo_words(wire: Wire) -> Spoken:

@@ -7,7 +7,7 @@ from itertools import pairwise
 from squall.core.circuit import parts
 from squall.core.electrics.conductors import Conductor
 from squall.core.kit.circuit_of import KitCircuit, Placed
-from squall.core.reason import Spoken
+from squall.core.reason import Reason, Spoken
 from squall.words import later
 
 # Colours of direct current: red plus, black minus. Common practice, no source; local codes may ask for others.
@@ -82,6 +82,10 @@ def terminal_of(one: Placed, node: str) -> Spoken:
             # After DIN 72552, from memory: coil 86 and 85, contact 30 and 87.
             numbers = ("86", "85") if one.kind == "coil" else ("30", "87")
             return numbers[0] if node == one.ends[0] else numbers[1]
+        case parts.Switch() if one.kind == "isolator":
+            # Each pole by its sign; what leads on towards the pump is out.
+            sign, outward = ("+", one.ends[1]) if one.pole == "plus" else ("\u2212", one.ends[0])
+            return later("{sign} out", sign=sign) if node == outward else later("{sign} in", sign=sign)
         case parts.Protector() | parts.Switch() | parts.Resistor():
             return later("in") if node == one.ends[0] else later("out")
         case _:
@@ -110,7 +114,9 @@ def _nodes(one: Placed) -> tuple[str, ...]:
     return tuple(node for pair in parts.ends(one.part) for node in pair)
 
 
-_BAR = (later("terminal block"), later("\u2212"), later("ferrule under the screw"))
+_BLOCK = End(later("terminal block"), later("\u2212"), later("ferrule under the screw"))
+_RING = later("ring under its screw")
+_PLUS_BAR, _MINUS_BAR = End(Reason("plus-bar"), "", _RING, "bar"), End(Reason("minus-bar"), "", _RING, "bar")
 
 
 class _Map:
@@ -118,44 +124,73 @@ class _Map:
         self.placed, self.wet = kit.placed, wet
         self.cores = [one for one in self.placed if one.kind == "core"]
         self.wires: list[Wire] = []
+        self.main = next((one for one in self.placed if one.kind == "main-fuse"), None)
+        # Where several minus wires meet.
+        self.block = _BLOCK if self.main is None else _MINUS_BAR
 
     def standing(self, node: str) -> list[Placed]:
-        """What has a terminal at a node, cores of cable left out."""
-        others = [one for one in self.placed if one.kind != "core"]
-        return [one for one in others if node == one.common or node in _nodes(one)]
+        """What has a terminal at a node, cores of cable left out; a box before an isolator that leads to it."""
+        others = [one for one in self.placed if one.kind != "core" and (node == one.common or node in _nodes(one))]
+        return sorted(others, key=lambda one: one.kind == "isolator")
+
+    def at(self, one: Placed, node: str) -> End:
+        """The end of a wire at a part; behind a main fuse it is the bar."""
+        if one is self.main and node == one.ends[1]:
+            return _PLUS_BAR
+        return End(one.name, terminal_of(one, node), _made(one, self.wet), one.kind)
 
     def end(self, node: str) -> End:
         """Where a core ends at a node."""
         here = self.standing(node)
         if not here:
-            return End(*_BAR)
+            return self.block
         if len(here) > 1 and all(one.kind in ("panel", "string-fuse") for one in here):
             sign = later("+") if node == "array_plus" else later("\u2212")
             return End(later("Y-lead of the strings"), sign, _made(here[-1], self.wet), here[-1].kind)
-        if len(here) > 1 and here[0].pole == "across" and node.startswith("m"):
-            return End(*_BAR)
-        return End(here[0].name, terminal_of(here[0], node), _made(here[0], self.wet), here[0].kind)
+        if self.shared(node):
+            return self.block
+        return self.at(here[0], node)
+
+    def shared(self, node: str) -> bool:
+        """Whether a minus node is a block on which several parts' wires meet."""
+        here = [one for one in self.standing(node) if one.kind != "isolator"]
+        return len(here) > 1 and here[0].pole == "across" and node.startswith("m")
 
     def beside(self, met: Placed | None, stack: Sequence[Placed], like: Placed) -> None:
         """What stands from rail to rail in a row, from the part that it is fed from to the common minus."""
+        like = stack[0] if stack[0].conductor is not None else like
         if met is not None:
             self.link(met, stack[0], stack[0].ends[0], like)
         for one, then in pairwise(stack):
             self.link(one, then, then.ends[0], like)
-        last = stack[-1]
-        end = End(last.name, terminal_of(last, last.ends[1]), _made(last, self.wet), last.kind)
-        self.add(end, End(*_BAR), like, LINK_M, False, True)
+        self.add(self.at(stack[-1], stack[-1].ends[1]), self.block, like, LINK_M, False, True)
 
-    def link(self, one: Placed, then: Placed, node: str, like: Placed) -> None:
-        first = End(one.name, terminal_of(one, node), _made(one, self.wet), one.kind)
-        second = End(then.name, terminal_of(then, node), _made(then, self.wet), then.kind)
-        self.add(first, second, like, LINK_M, True, True)
+    def link(self, one: Placed, then: Placed, node: str, like: Placed, *, plus: bool = True) -> None:
+        """A short wire from one part to the next, at a node."""
+        self.add(self.at(one, node), self.at(then, node), like, LINK_M, plus, True)
 
     def add(self, first: End, second: End, like: Placed, metres: float, plus: bool, link: bool) -> None:
         """One more wire."""
         assert like.conductor is not None
         colour = RED if plus else BLACK
         self.wires.append(Wire(len(self.wires) + 1, first, second, like.conductor, metres, colour, link))
+
+
+# What stands between two circuits: a wire behind it is as thick as the cable that goes on from there.
+_BETWEEN = ("controller", "charger", "battery")
+
+
+def _likes(kit: KitCircuit) -> list[Placed]:
+    """The core that each column's short wires are as thick as: of the cable that feeds it, behind a box of the one that it feeds."""
+    cores = [None if column.plus is None or column.plus.kind != "core" else column.plus for column in kit.columns]
+    found, like = [], next(core for core in cores if core is not None)
+    for number, column in enumerate(kit.columns):
+        if cores[number] is not None:
+            like = cores[number]  # type: ignore[assignment]
+        found.append(like)
+        if any(stack[0].kind in _BETWEEN for stack in column.across):
+            like = next((core for core in cores[number:] if core is not None), like)
+    return found
 
 
 def terminal_map(kit: KitCircuit, wet: bool) -> tuple[Wire, ...]:
@@ -174,23 +209,43 @@ def terminal_map(kit: KitCircuit, wet: bool) -> tuple[Wire, ...]:
         Cores of cable, and the links between parts that stand side by side.
     """
     made = _Map(kit, wet)
-    around = made.cores[-1]
     met: Placed | None = None
-    for column in kit.columns:
+    pole: Placed | None = None
+    for column, like in zip(kit.columns, _likes(kit), strict=True):
         for one in (column.plus, column.minus):
             if one is not None and one.kind == "core":
                 a, b = one.ends if one.pole == "plus" else one.ends[::-1]
                 made.add(made.end(a), made.end(b), one, one.length_m, one.pole == "plus", False)
         rows = [stack for stack in column.across if len(stack) > 1 and column.where != "array"]
-        for one in (column.plus, *(stack[0] for stack in column.across[:1] if not rows)):
-            if one is None or one.kind == "core" or column.where in ("array",):
+        firsts = [] if rows or column.where == "array" else [stack[0] for stack in column.across[:1]]
+        for one in (column.plus, *firsts):
+            if one is None or one.kind == "core":
                 continue
             node = one.ends[0]
             if met is not None and node in _nodes(met):
-                made.link(met, one, node, around)
+                made.link(met, one, node, one if one.kind == "main-fuse" else like)
             met = one
+        _minus_links(made, pole, column.minus, firsts, like)
+        if column.minus is not None or firsts:
+            pole = None if column.minus is None or column.minus.kind == "core" else column.minus
         for stack in rows:
-            made.beside(met, stack, around)
+            made.beside(met, stack, like)
+        if met is made.main and met is not None and column.plus is met:
+            made.add(End(met.name, terminal_of(met, met.ends[1]), _made(met, wet), met.kind), _PLUS_BAR, met, LINK_M, True, True)
         if column.plus is not None and column.plus.kind == "core":
             met = None
     return tuple(made.wires)
+
+
+def _minus_links(made: _Map, pole: Placed | None, minus: Placed | None, firsts: Sequence[Placed], like: Placed) -> None:
+    """Short wires of the minus rail: from an isolator's pole to what stands behind it, from a bank to the block it shares."""
+    if pole is not None:
+        behind = [one for one in (minus, *firsts) if one is not None and one.kind != "core"]
+        for one in behind:
+            if pole.ends[0] in (*_nodes(one), one.common):
+                made.link(pole, one, pole.ends[0], like, plus=False)
+    for one in firsts:
+        if one.kind == "battery" and made.shared(one.ends[1]):
+            # What is drawn and what charges both come back through it: as thick as the thicker.
+            thick = max((like, made.main or made.cores[-1]), key=lambda core: core.conductor.area_mm2 if core.conductor else 0.0)
+            made.add(made.at(one, one.ends[1]), made.block, thick, LINK_M, False, True)

@@ -149,7 +149,8 @@ def assess_option(option: OptionDoc, on: Worked) -> KitAssessment:
     SquallError
         If a part is unknown or contradicts itself.
     """
-    kit, cabling = kit_of(option, on.parts), cabling_of(option, on.rules.cable_prices)
+    kit = kit_of(option, on.parts)
+    cabling = cabling_of(option, on.rules.cable_prices, on.rules.contacts_ohm(kit))
     setup = Setup(kit, on.layout, cabling)
     use, refusal = on.use, None
     try:

@@ -308,15 +308,16 @@ def cable_prices(parts: Catalogue) -> tuple[tuple[str, float], ...]:
     return tuple(sorted(found.items()))
 
 
-def cabling_of(option: OptionDoc, prices: tuple[tuple[str, float], ...] = ()) -> Cabling:
-    """The conductors of an option, with the prices of their cables [money/m]."""
+def cabling_of(option: OptionDoc, prices: tuple[tuple[str, float], ...] = (), contacts_ohm: float = 0.0) -> Cabling:
+    """The conductors of an option, with the prices of their cables [money/m] and what fuse and contacts take [ohm]."""
     known = dict(prices)
 
     def priced(key: str) -> Conductor:
         return replace(conductor(key), price_m=known[key]) if key in known else conductor(key)
 
     array = None if option.array_cable is None else priced(option.array_cable)
-    return Cabling(priced(option.pump_cable), array, None if option.fuse is None else option.fuse.si)
+    fuse = None if option.fuse is None else option.fuse.si
+    return Cabling(priced(option.pump_cable), array, fuse, contacts_ohm=contacts_ohm)
 
 
 def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:

@@ -10,7 +10,7 @@ from squall.core.errors import OutOfRange
 from squall.core.kit.bank import BankState
 from squall.core.kit.cabling import Rules
 from squall.core.kit.parts import Device, TankUnit
-from squall.core.kit.relays import Coil
+from squall.core.kit.relays import ON_PANELS_SIDE, Coil
 from squall.core.need.demand import Demand, demand_of, span_h
 from squall.core.reason import Quantity
 from squall.core.years.tanks import Tank, effective_travel_m, without_switch
@@ -137,10 +137,13 @@ def rules_of(job: Job, parts: Catalogue) -> Rules:
     if relay is not None and relay.coil_v is not None and loop.pilots:
         coil = Coil(relay.title, relay.coil_v, loop.coil_a, _loop_parts(loop.pilots))
     shop = tuple(parts.protectors.values())
+    before = tuple(device for device in loop.carries if device.kind in ON_PANELS_SIDE)
+    behind = tuple(device for device in loop.carries if device.kind not in ON_PANELS_SIDE)
     return Rules(
-        job.max_drop.si, job.wire_standard, job.protection, _loop_parts(loop.carries), shop, job.bank.lead.si, cable_prices(parts), coil
+        job.max_drop.si, job.wire_standard, job.protection, _loop_parts(behind), shop, job.bank.lead.si, cable_prices(parts), coil,
+        _loop_parts(before), loop.loads,
     )  # fmt: skip
 
 
 def _loop_parts(devices: Sequence[Device]) -> tuple[LoopPart, ...]:
-    return tuple(LoopPart(device.name, device.rating_a, device.rating_v) for device in devices)
+    return tuple(LoopPart(device.name, device.rating_a, device.rating_v, device.poles) for device in devices)

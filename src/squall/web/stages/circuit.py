@@ -8,6 +8,7 @@ from urllib.parse import urlencode
 from fastapi import APIRouter, Depends, Request, Response
 
 from squall.core.errors import BadCircuit, NotFound
+from squall.core.kit.circuit_of import OTHER_POLE
 from squall.core.prove.expect import unknown_light
 from squall.core.reason import Spoken
 from squall.drawing.circuit import draw_circuit
@@ -79,13 +80,14 @@ def href_of(job_id: int, typed: dict[str, str], live: LiveCircuit) -> Callable[[
     """Where a click on a part leads: a switch opens or closes, anything else shows its row."""
 
     def href(part: LivePart) -> str:
-        opened = list(live.opened)
+        opened = [ident for ident in live.opened if not ident.endswith(OTHER_POLE)]
         if not part.can_open:
             return f"#row-{part.placed.id}"
+        moved = part.placed.id.removesuffix(OTHER_POLE)
         if part.open:
-            opened.remove(part.placed.id)
+            opened.remove(moved)
         else:
-            opened.append(part.placed.id)
+            opened.append(moved)
         query = [(name, value) for name, value in typed.items() if value] + [("open", ident) for ident in opened]
         return f"/jobs/{job_id}/circuit?{urlencode(query)}" if query else f"/jobs/{job_id}/circuit"
 

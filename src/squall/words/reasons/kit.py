@@ -42,6 +42,15 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     ),
     "coil-wont-pull": N_("{name}: its coil is made for {made:volts}; at the bank's {bank:volts} it doesn't pull in"),
     "pilot-too-small": N_("{name} may carry {stands:amps}, and the relay's coil takes {coil:amps}"),
+    "part-too-small-for-panels": N_(
+        "{name} on the panels' side may carry {stands:amps}, and they give up to {amps:amps} in bright sun"
+    ),
+    "no-main-fuse": N_(
+        "all that runs from this bank at once takes {amps:amps}: no fuse of the table is so large; split the loads"
+    ),
+    "main-fuse": N_("main fuse, at the battery's post"),
+    "plus-bar": N_("plus bus bar"),
+    "minus-bar": N_("minus bus bar"),
     "coil-of-relay": N_("coil of {part}"),
     "fuse-of-load": N_("fuse of {name}"),
     "offer-parts": N_("price of the parts"),
