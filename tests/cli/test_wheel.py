@@ -54,9 +54,11 @@ def test_the_wheel_names_what_it_needs_and_holds_its_files(wheel: Path) -> None:
 
 def test_it_starts_from_a_fresh_environment(wheel: Path, tmp_path: Path) -> None:
     home = tmp_path / "env"
-    subprocess.run([sys.executable, "-m", "venv", str(home)], check=True)
-    folder = home / ("Scripts" if os.name == "nt" else "bin")
     uv = Path(sys.executable).parent / "uv"
+    # Without its own installer where uv brings the packages: half of what a fresh environment takes to make.
+    without = ["--without-pip"] if uv.exists() else []
+    subprocess.run([sys.executable, "-m", "venv", *without, str(home)], check=True)
+    folder = home / ("Scripts" if os.name == "nt" else "bin")
     tool = [str(uv), "pip", "install", "--python", str(folder / "python")] if uv.exists() else [
         str(folder / "python"), "-m", "pip", "install", "--disable-pip-version-check",
     ]  # fmt: skip

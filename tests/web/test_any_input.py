@@ -31,9 +31,10 @@ TEXTS = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize("path", PATHS)
-def test_every_field_takes_or_refuses_any_text(client, path: str, parts) -> None:
-    for text in TEXTS:
+@pytest.mark.parametrize(("number", "path"), enumerate(PATHS))
+def test_every_field_takes_or_refuses_any_text(client, number: int, path: str, parts) -> None:
+    # A third of the texts each, all of them at every third field; what hangs on the kind of field is tested on its own.
+    for text in TEXTS[number % 3 :: 3]:
         answer = client.type(path, text)
         assert answer.status_code in (200, 404, 422), (path, text)
         assert "fault of Squall" not in answer.text
@@ -42,7 +43,7 @@ def test_every_field_takes_or_refuses_any_text(client, path: str, parts) -> None
     conn.close()
     check_all(stored.job, parts)
     assess(stored.job)
-    for stage in ("survey", "need", "lift", "power", "wire", "prove"):
+    for stage in (("survey", "wire"), ("need", "power"), ("lift", "prove"))[number % 3]:
         assert client.get(f"/jobs/1/{stage}").status_code == 200
 
 

@@ -62,7 +62,8 @@ def test_a_change_says_that_it_was_not_kept(full, address: str) -> None:
     assert answer.status_code == 507
     assert "disk that holds Squall" in answer.text.replace("&#39;", "'")
     assert full.get("/jobs/1/export.json").text == before
-    for page in PAGES:
+    # Every page once, after one of the changes.
+    for page in PAGES[sorted(CHANGES).index(address) :: len(CHANGES)]:
         assert full.get(page).status_code == 200, page
 
 

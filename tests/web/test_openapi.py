@@ -19,7 +19,7 @@ from squall.web.app import create_app
 from squall.web.settings import Settings
 
 # Calls of each address; `make attack` asks for more.
-CALLS = int(os.environ.get("SQUALL_CALLS", "4"))
+CALLS = int(os.environ.get("SQUALL_CALLS", "3"))
 
 
 # So many tests share the addresses, to be spread over the cores.

@@ -103,6 +103,7 @@ def _amps(key: str, *, label: bool = False, needed: bool = False) -> Column:
     return Column(key, "amps", 1.0, 0.001, 400.0, label=label, needed=needed)
 
 
+_WIRES = Column("motor_wires", choices={"2": later("two, plus and minus"), "3": later("three, of a pump controller")})
 _PUMP = (
     Column("end", choices={"centrifugal": later("centrifugal"), "helical": later("helical"), "diaphragm": later("diaphragm"),
                            "piston": later("piston")}, label=True, needed=True),
@@ -117,7 +118,7 @@ _PUMP = (
     Column("brushed", choices=_YES_NO), Column("resistance_ohm", "ohms", 1.0, 1e-4, 1000.0), _amps("no_load_a"), _amps("locked_rotor_a"),
     Column("life_h", "hours", 1.0, 1.0, 1e6), Column("barb_mm", "bore", 1e-3, 0.002, 0.3),
     Column("passes_mm", "bore", 1e-3, 0.0, 0.2), Column("npsh_required_m", "head", 1.0, 0.0, 9.0),
-    Column("self_priming", choices=_YES_NO),
+    Column("self_priming", choices=_YES_NO), _WIRES,
 )  # fmt: skip
 _PANEL = (
     Column("watts", "watts", 1.0, 0.5, 1000.0, label=True), _volts("voc_v", label=True, needed=True), _amps("isc_a", label=True),
@@ -131,7 +132,7 @@ _CONTROLLER = (
     _volts("out_max_v", label=True, needed=True), _amps("max_a", label=True, needed=True),
     Column("efficiency", "share", 1.0, 0.3, 1.0), _amps("own_a"),
     Column("restart_shadow_min", "minutes", 60.0, 0.0, 86_400.0), Column("restart_dry_min", "minutes", 60.0, 0.0, 86_400.0),
-    Column("stall"), Column("inputs"), Column("dial"), Column("lamps"),
+    _WIRES, Column("stall"), Column("inputs"), Column("dial"), Column("lamps"),
 )  # fmt: skip
 _CHARGER_KIND = Column("kind", choices={"charge-tracking": later("tracks the panels' best volts"),
                                         "charge-switching": later("switches panels and battery together")}, label=True, needed=True)  # fmt: skip

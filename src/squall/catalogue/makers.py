@@ -35,6 +35,12 @@ def _given(row: Row, column: str) -> float | None:
     return float(said) if said else None
 
 
+def _wires(row: Row) -> int | None:
+    """How many wires a motor has, or a controller drives; None where nobody says."""
+    said = row.get("motor_wires", "")
+    return int(said) if said else None
+
+
 class _Base(dict[str, object]):
     """Fields that all parts share, out of one row."""
 
@@ -85,6 +91,7 @@ def pump(row: Row) -> Pump:
         best_from_v=_given(row, "best_from_v"),
         best_to_v=_given(row, "best_to_v"),
         band=_given(row, "band"),
+        motor_wires=_wires(row),
     )
 
 
@@ -119,7 +126,7 @@ def controller(row: Row) -> Controller:
     figures = {key: float(row[key]) for key in ("min_v", "max_v", "out_max_v", "max_a", "efficiency", "own_a")}
     may = {key: _given(row, key) for key in ("best_from_v", "best_to_v", "restart_shadow_min", "restart_dry_min")}
     words = {key: row.get(key) or "" for key in ("stall", "inputs", "dial")}
-    return Controller(**_Base(row), kind=kind, **figures, **may, lamps=lamps_of(row.get("lamps") or ""), **words)  # type: ignore[arg-type]
+    return Controller(**_Base(row), kind=kind, **figures, **may, motor_wires=_wires(row), lamps=lamps_of(row.get("lamps") or ""), **words)  # type: ignore[arg-type]
 
 
 # How a lamp may stand.

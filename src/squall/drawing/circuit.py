@@ -115,7 +115,7 @@ class _Sheet:
 
 def _core_wires(live: LiveCircuit, wires: Sequence[Wire]) -> list[tuple[str, Wire]]:
     cores = [part.placed.id for part in live.parts if part.placed.kind == "core"]
-    return list(zip(cores, [wire for wire in wires if not wire.link], strict=True))
+    return list(zip(cores, [wire for wire in wires if not wire.link and not wire.third], strict=True))
 
 
 def draw_circuit(

@@ -21,6 +21,7 @@ from squall.core.advice.refusals import (
     least_v,
     place_refusal,
     supply_refusal,
+    wires_refusal,
 )
 from squall.core.electrics.modules import open_volts_at
 from squall.core.kit.cabling import OVER_SUN
@@ -119,7 +120,7 @@ class Joiner:
     def direct(self, pump: Pump, wanted: Bools) -> tuple[list[Joined], list[Refused]]:
         """Panels straight on a pump, of the rows that are wanted."""
         rated = pump.motor.rated_v
-        fits = (self.vmp >= least_v(pump)) & (self.vmp <= PANEL_MOST * rated) & self.stands
+        fits = (self.vmp >= least_v(pump)) & (self.vmp <= PANEL_MOST * rated) & self.stands & (not pump.three_wires)
         rows, straight = np.flatnonzero(fits & wanted), Direct()
         each = zip(rows.tolist(), self.arrays.price[rows].tolist(), strict=True)
         return [Joined(row, straight, price) for row, price in each], self._why(pump, wanted & ~fits, straight)
@@ -131,7 +132,7 @@ class Joiner:
         chosen = np.full(self.vmp.size, -1)
         for number, supply in enumerate(by_price):
             c = supply.controller
-            if c.out_max_v <= allowed_v and c.out_max_v >= least_v(pump):
+            if c.out_max_v <= allowed_v and c.out_max_v >= least_v(pump) and wires_refusal(pump, supply) is None:
                 chosen[(chosen < 0) & (self.vmp >= c.min_v * OVER_LEAST)] = number
         return self._settled(pump, by_price, chosen, wanted, [s.controller.max_v for s in by_price])
 

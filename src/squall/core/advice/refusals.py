@@ -10,7 +10,7 @@ from squall.core.kit.layout import Layout
 from squall.core.kit.outlets import served_at
 from squall.core.kit.parts import BatteryUnit, Hose, Pump
 from squall.core.kit.setup import Setup, design_current_a, table_on
-from squall.core.kit.supply import FULL_SHARE, Banked, Controlled
+from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Supply
 from squall.core.reason import Reason
 from squall.core.sky.typical_days import CLEAR, STEPS, Light
 from squall.core.years.typical import Season, YearSum
@@ -26,8 +26,24 @@ PANEL_LEAST, PANEL_MOST, OVER_LEAST, OVER_BANK, SWITCHED_MOST = 0.9, 2.0, 1.1, 1
 LEAD_CHARGE, LITHIUM_CHARGE = 0.25, 0.5
 
 
+def wires_refusal(pump: Pump, supply: Supply) -> Reason | None:
+    """Why a motor's wires don't go with what feeds it, or None; what nobody says is no reason.
+
+    Three wires carry no direct current: only a pump controller that makes three phases of it turns such a motor.
+    """
+    if not isinstance(supply, Controlled):
+        return Reason("three-wires-want-controller") if pump.three_wires else None
+    drives = supply.controller.motor_wires
+    if None in (drives, pump.motor_wires) or drives == pump.motor_wires:
+        return None
+    return Reason("controller-drives-other-wires", drives=drives, wires=pump.motor_wires)
+
+
 def volts_refusal(kit: Kit) -> Reason | None:
-    """Why panels straight on a pump are too low or too high for it, or None."""
+    """Why panels straight on a pump are too low or too high for it, or it can't be joined to them, or None."""
+    wires = wires_refusal(kit.pump, kit.supply)
+    if wires is not None:
+        return wires
     vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
     if vmp < least_v(kit.pump):
         if kit.pump.least_v is not None:
@@ -42,6 +58,9 @@ def pump_controller_refusal(kit: Kit) -> Reason | None:
     """Why a pump controller fits neither these panels nor this pump, or None."""
     c = kit.controller
     assert c is not None
+    wires = wires_refusal(kit.pump, kit.supply)
+    if wires is not None:
+        return wires
     vmp, rated = kit.panel.module.vmp_v * kit.in_series, kit.pump.motor.rated_v
     limit = allowed_v(kit)
     if c.out_max_v > limit:
@@ -76,7 +95,9 @@ def least_v(pump: Pump) -> float:
 
 
 def bank_refusal(pump: Pump, bank: Banked) -> Reason | None:
-    """Why a bank's volts are too few or too many for a pump, where its maker says so."""
+    """Why a bank's volts are too few or too many for a pump, where its maker says so, or it takes none of them."""
+    if pump.three_wires:
+        return wires_refusal(pump, bank)
     if pump.least_v is not None and bank.open_v < pump.least_v:
         return Reason("under-pumps-least-volts", volts=bank.open_v, least=pump.least_v)
     if FULL_SHARE * bank.nominal_v > stands_v(pump) and pump.motor.max_v is not None:

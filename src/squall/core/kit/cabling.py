@@ -76,14 +76,17 @@ class Rules:
     loads: tuple[PlainLoad, ...] = ()
 
     def in_loop(self, kit: Kit) -> tuple[LoopPart, ...]:
-        """Whatever carries the pump's current on a kit."""
-        return (*self.before, *self.devices) if isinstance(kit.supply, Direct) else self.devices
+        """Whatever stands in one loop with the pump's fuse on a kit."""
+        whole = isinstance(kit.supply, Direct) or kit.switched_ahead
+        return (*self.before, *self.devices) if whole else self.devices
 
-    def contacts_ohm(self, kit: Kit) -> float:
-        """What fuses and contacts of the pump's loop take of themselves, as the circuit has them. [ohm]"""
+    def contacts(self, kit: Kit) -> tuple[float, float]:
+        """What fuses and contacts take of themselves, as the circuit has them: on the pump's side, on the panels' side of a box. [ohm]"""
         fuses = 2 if self.loads and isinstance(kit.supply, Banked) else 1
-        contacts = sum(part.poles for part in self.in_loop(kit))
-        return fuses * PROTECTOR_OHM + CLOSED_OHM * contacts
+        loop = fuses * PROTECTOR_OHM + CLOSED_OHM * sum(part.poles for part in self.in_loop(kit))
+        if isinstance(kit.supply, Direct):
+            return loop, 0.0
+        return (0.0, loop) if kit.switched_ahead else (loop, CLOSED_OHM * sum(part.poles for part in self.before))
 
     @property
     def coil_a(self) -> float:
@@ -130,8 +133,18 @@ def most_running_a(kit: Kit, table: LoadTable, record_low_c: float) -> float:
     return min(amps, kit.supply.controller.max_a) if isinstance(kit.supply, Controlled) else amps
 
 
+def array_run_bears_a(kit: Kit, kind: Kind) -> float:
+    """What the panels' cable must bear: their short-circuit amps in more than full sun, and a fuse that stands in it. [A]"""
+    most = OVER_SUN * short_a(kit)
+    return (next_rating(kind, CONTINUOUS_FACTOR * most) or CONTINUOUS_FACTOR * most) if kit.switched_ahead else most
+
+
 def pump_run_bears_a(kit: Kit, running_a: float, kind: Kind) -> float:
-    """What the pump's cable must bear: its own fuse, and the panels' short-circuit amps where they feed it. [A]"""
+    """What the pump's cable must bear: its own fuse, and the panels' short-circuit amps where they feed it; without a fuse
+    of its own all that its controller gives. [A]
+    """
+    if kit.switched_ahead and kit.controller is not None:
+        return kit.controller.max_a
     fuse = next_rating(kind, CONTINUOUS_FACTOR * running_a) or CONTINUOUS_FACTOR * running_a
     return max(fuse, OVER_SUN * short_a(kit)) if isinstance(kit.supply, Direct) else fuse
 
@@ -210,11 +223,12 @@ def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, rules: Rules) -> 
     bears = pump_run_bears_a(kit, most_running_a(kit, table, layout.record_low_c), rules.kind)
     amps = design_current_a(kit, table)
     pump = thinnest(kit.system_v, amps, bears, pump_run_m(kit, layout), rules, layout.ambient_c)
+    behind, ahead = rules.contacts(kit)
     if isinstance(kit.supply, Direct):
-        return Cabling(pump, None, contacts_ohm=rules.contacts_ohm(kit))
+        return Cabling(pump, None, contacts_ohm=behind)
     module = kit.panel.module
     array = thinnest(
-        module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel, OVER_SUN * short_a(kit), layout.array_cable_m,
+        module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel, array_run_bears_a(kit, rules.kind), layout.array_cable_m,
         rules, layout.ambient_c,
     )  # fmt: skip
-    return Cabling(pump, array, contacts_ohm=rules.contacts_ohm(kit))
+    return Cabling(pump, array, contacts_ohm=behind, ahead_ohm=ahead)

@@ -123,9 +123,12 @@ class KitCircuit:
     ----------
     columns : tuple of Column
         From sun to pump.
+    three_wires : bool
+        Whether three cores lead to the motor: two of them carry its current at a time, and those two are solved.
     """
 
     columns: tuple[Column, ...]
+    three_wires: bool = False
 
     @property
     def placed(self) -> tuple[Placed, ...]:
@@ -148,7 +151,7 @@ class KitCircuit:
 
     def opened(self, ids: Sequence[str]) -> "KitCircuit":
         """The same with some switches open and some fuses blown."""
-        return KitCircuit(tuple(_column_opened(column, frozenset(ids)) for column in self.columns))
+        return KitCircuit(tuple(_column_opened(column, frozenset(ids)) for column in self.columns), self.three_wires)
 
 
 def _column_opened(column: Column, ids: frozenset[str]) -> Column:
@@ -303,7 +306,7 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
     -------
     KitCircuit
         Fed straight: panels, cable, box with fuse and switches, cable, motor. Behind a pump controller: the controller in
-        the box, its fuse behind it. From a bank: charger, lead, battery with a fuse at its post.
+        the box, its fuse behind it; with three wires to the motor, fuse and switches before it. From a bank: charger, lead, battery with a fuse at its post.
 
     Notes
     -----
@@ -323,9 +326,10 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
     before = [device for device in devices if device.kind in ON_PANELS_SIDE]
     for number, device in enumerate(before):
         rails.device("box", device, number)
+    after = [device for device in devices if device.kind != "joint" and device.kind not in ON_PANELS_SIDE]
     where: Where = "box"
     match kit.supply:
-        case Controlled():
+        case Controlled() if not kit.switched_ahead:
             _controller(rails, kit.supply)
         case Banked():
             _bank(rails, kit.supply, wiring, rules)
@@ -341,16 +345,17 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
         )
     if driven is not None:
         rails.relay("box", loop)
-    after = [device for device in devices if device.kind != "joint" and device.kind not in ON_PANELS_SIDE]
     for number, device in enumerate(after, start=len(before)):
         rails.device("box", device, number)
+    if isinstance(kit.supply, Controlled) and kit.switched_ahead:
+        _controller(rails, kit.supply)
     rails.cores("run-pump", "pump", cabling.pump, layout.pump_cable_m)
     joints = [device for device in devices if device.kind == "joint"]
     for number, device in enumerate(joints, start=len(before) + len(after)):
         rails.device("pump", device, number)
     motor = parts.Pump("motor", rails.plus, rails.minus, kit.pump.motor, setup.line)
     rails.across("pump", (Placed(motor, "motor", kit.pump.title, "across", "pump"),))
-    return KitCircuit(tuple(rails.columns))
+    return KitCircuit(tuple(rails.columns), kit.pump.three_wires)
 
 
 def _strings(setup: Setup, wiring: Wiring, light_w_m2: float, cell_c: float) -> list[tuple[Placed, ...]]:

@@ -7,7 +7,7 @@ from squall.core.drive.solve import PvArray, Source
 from squall.core.electrics.modules import open_volts_at
 from squall.core.errors import OutOfRange
 from squall.core.kit.parts import BatteryUnit, Controller, Hose, Panel, Pump, SourceKind, TankUnit
-from squall.core.kit.supply import Banked, Direct, Supply
+from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.reason import Between, Reason
 
 TOUCH_LIMIT_V = 60.0
@@ -71,6 +71,16 @@ class Kit:
     def battery(self) -> BatteryUnit | None:
         """One battery of the bank, if there is one."""
         return self.supply.battery if isinstance(self.supply, Banked) else None
+
+    @property
+    def switched_ahead(self) -> bool:
+        """Whether fuse and switches stand on the panels' side of a pump controller: three wires are not parted one by one."""
+        return isinstance(self.supply, Controlled) and self.pump.three_wires
+
+    @property
+    def pump_cores(self) -> int:
+        """Cores of the cable to the pump. [-]"""
+        return 3 if self.pump.three_wires else 2
 
     @property
     def panels(self) -> int:

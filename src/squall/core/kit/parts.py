@@ -79,6 +79,8 @@ class Pump(Part):
         Watts on its label, where it states them. [W]
     least_v, best_from_v, best_to_v : float or None
         Under which it is not to run, and between which it is meant to, where its maker says so. [V]
+    motor_wires : int or None
+        2 of direct current, or 3 that want a pump controller; None where nobody says. [-]
     band : float or None
         How far a flow read from its curve may be off, each way, by how the curve is known; None where a maker states it. [-]
     """
@@ -99,6 +101,12 @@ class Pump(Part):
     best_from_v: float | None = None
     best_to_v: float | None = None
     band: float | None = None
+    motor_wires: int | None = None
+
+    @property
+    def three_wires(self) -> bool:
+        """Whether its motor has three wires, and so wants a pump controller of three; two where nobody says."""
+        return self.motor_wires == 3
 
     @property
     def rated_w(self) -> float:
@@ -189,6 +197,8 @@ class Controller(Part):
         Input volts between which it works best, where its maker says so. [V]
     restart_shadow_min, restart_dry_min : float or None
         How long it waits after a shadow, and after its probe ran dry, where its maker says so. [min]
+    motor_wires : int or None
+        Of the motors that it drives, 2 or 3; None where nobody says. [-]
     lamps : tuple[Lamp, ...]
         What its lamps say, as its owner wrote them down.
     stall, inputs, dial : str
@@ -206,6 +216,7 @@ class Controller(Part):
     best_to_v: float | None = None
     restart_shadow_min: float | None = None
     restart_dry_min: float | None = None
+    motor_wires: int | None = None
     lamps: tuple[Lamp, ...] = ()
     stall: str = ""
     inputs: str = ""

@@ -28,7 +28,7 @@ class Cabling:
 
     `fuse_a` is the fuse or breaker that is fitted in the pump's loop; None for the one that is worked out. [A]
     `joint_ohm` is what bad joints add to the pump's run, `contacts_ohm` what its fuse, switches, plugs and splices take of
-    themselves: see :attr:`squall.core.kit.cabling.Rules.contacts_ohm`. [ohm]
+    themselves, `ahead_ohm` those on the panels' side of a box: see :meth:`squall.core.kit.cabling.Rules.contacts`. [ohm]
     """
 
     pump: Conductor
@@ -36,6 +36,7 @@ class Cabling:
     fuse_a: float | None = None
     joint_ohm: float = 0.0
     contacts_ohm: float = 0.0
+    ahead_ohm: float = 0.0
 
     def pump_ohm(self, kit: Kit, layout: Layout) -> float:
         """Source to motor, there and back, warm, with fuse and contacts. [ohm]"""
@@ -46,8 +47,10 @@ class Cabling:
         return resistance_ohm(self.pump.ohm_per_m, pump_run_m(kit, layout), CONDUCTOR_C) + self.joint_ohm
 
     def array_ohm(self, layout: Layout) -> float:
-        """Panel to box, there and back, warm; 0 where there is no box. [ohm]"""
-        return 0.0 if self.array is None else resistance_ohm(self.array.ohm_per_m, layout.array_cable_m, CONDUCTOR_C)
+        """Panel to box, there and back, warm, with what stands there; 0 where there is no box. [ohm]"""
+        if self.array is None:
+            return 0.0
+        return resistance_ohm(self.array.ohm_per_m, layout.array_cable_m, CONDUCTOR_C) + self.ahead_ohm
 
 
 @dataclass(frozen=True)
@@ -142,23 +145,22 @@ def design_current_a(kit: Kit, table: LoadTable) -> float:
 def loop_open_v(kit: Kit, record_low_c: float) -> float:
     """Highest DC volts that stand in the pump's loop with nothing running, on the coldest morning [°C]. [V]
 
-    Panels straight on the pump: their open volts in that cold. Behind a pump controller: the most that it gives; a bank:
-    its charging volts.
+    Panels straight on the pump: their open volts in that cold, and so where fuse and switches stand before a controller.
+    Behind a pump controller: the most that it gives; a bank: its charging volts.
     """
     match kit.supply:
         case Banked():
             return FULL_SHARE * kit.supply.nominal_v
-        case Controlled():
+        case Controlled() if not kit.switched_ahead:
             return kit.supply.controller.out_max_v
         case _:
             return kit.open_cold_v(record_low_c)
 
 
-def cable_price(size: Conductor) -> float:
-    """Price of one metre of two-core cable: as somebody priced it, else a guess of the demo catalogue. [money/m]"""
-    if size.price_m is not None:
-        return size.price_m
-    return 0.35 + 0.42 * size.area_mm2
+def cable_price(size: Conductor, cores: int = 2) -> float:
+    """Price of one metre of cable: as somebody priced its two cores, else a guess of the demo catalogue; a third core is half as much again. [-], [money/m]"""
+    of_two = 0.35 + 0.42 * size.area_mm2 if size.price_m is None else size.price_m
+    return of_two * cores / 2.0
 
 
 def kit_price(setup: Setup) -> float:
@@ -176,7 +178,7 @@ def kit_price(setup: Setup) -> float:
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     price = kit.pump.price_of(kit.pumps) + kit.panel.price_of(kit.panels) + SUNDRIES_PRICE
-    price += pump_run_m(kit, layout) * cable_price(cabling.pump)
+    price += pump_run_m(kit, layout) * cable_price(cabling.pump, kit.pump_cores)
     if kit.controller is not None:
         price += kit.controller.price_of(1)
     if isinstance(kit.supply, Banked):
@@ -214,7 +216,7 @@ def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:
             (Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title), kit.hose.price_of(layout.hose_m))
         )
     run = pump_run_m(kit, layout)
-    lines.append((Reason("length-of-part", metres=run, part=cabling.pump.label), run * cable_price(cabling.pump)))
+    lines.append((Reason("length-of-part", metres=run, part=cabling.pump.label), run * cable_price(cabling.pump, kit.pump_cores)))
     if cabling.array is not None:
         metres = layout.array_cable_m
         lines.append(

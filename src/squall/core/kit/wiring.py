@@ -31,6 +31,7 @@ from squall.core.kit.cabling import (
     LEAST_MM2,
     OVER_SUN,
     Rules,
+    array_run_bears_a,
     charging_most_a,
     pump_run_bears_a,
     short_a,
@@ -175,7 +176,7 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
     runs = [pump]
     if cabling.array is not None:
         volts, amps = kit.panel.module.vmp_v * kit.in_series, kit.panel.module.imp_a * kit.in_parallel
-        load = (volts, amps, short_a(kit), OVER_SUN * short_a(kit))
+        load = (volts, amps, short_a(kit), array_run_bears_a(kit, rules.kind))
         runs.append(_run("array", Reason("run-panel-to-box"), load, layout.array_cable_m, cabling.array,
                          layout.ambient_c, rules.max_drop))  # fmt: skip
     charge_fuse = None
@@ -184,9 +185,14 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
         runs.append(lead)
     stall, heat = stall_of(kit, pump.choice.resistance_ohm, running)
     free = kit.bank_v / (kit.bank_ohm + motor.resistance_ohm) if heat is None else 0.0
-    protection = protect(
-        running + rules.coil_a, pump.choice.ampacity_a, rules.in_loop(kit), stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free
-    )  # fmt: skip
+    if kit.switched_ahead:
+        # On the panels' side: they give no more in a stall than at any time, and the motor's maker means another fuse.
+        stall = short_a(kit)
+        protection = protect(OVER_SUN * stall, runs[-1].choice.ampacity_a, rules.in_loop(kit), stall, rules.kind, free_stall_a=free)
+    else:
+        protection = protect(
+            running + rules.coil_a, pump.choice.ampacity_a, rules.in_loop(kit), stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free
+        )  # fmt: skip
     if cabling.fuse_a is not None:
         protection = fitted(protection, cabling.fuse_a, rules.kind, free_stall_a=free)
     loop_v = loop_open_v(kit, layout.record_low_c)
@@ -208,7 +214,7 @@ def before_problems(kit: Kit, rules: Rules, record_low_c: float) -> tuple[Told, 
 
     Straight on the pump these stand in its loop, and are judged there.
     """
-    if isinstance(kit.supply, Direct) or not rules.before:
+    if isinstance(kit.supply, Direct) or kit.switched_ahead or not rules.before:
         return ()
     most = OVER_SUN * short_a(kit)
     small = tuple(
@@ -330,6 +336,7 @@ def wiring_refusal(setup: Setup, rules: Rules, most_motor_a: float) -> Told | No
         or bool(coil_problems(kit, rules.coil))
         or bool(before_problems(kit, rules, layout.record_low_c))
         or bool(rules.loads)
+        or kit.switched_ahead
     )
     fits = rating is not None and rating <= weakest and not weak and not string_problems(kit)
     if fits and not _protector_problem(rating, rules, loop_v):

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from math import hypot
 from typing import Literal
 
-from squall.core.drive.solve import Battery, PvArray, solve
+from squall.core.drive.solve import Battery, DriveResult, PvArray, solve
 from squall.core.electrics.modules import STC_CELL_C, STC_IRRADIANCE_W_M2
 from squall.core.errors import OutOfRange, require
 from squall.core.kit.kit import Kit
@@ -199,13 +199,18 @@ def expected_readings(setup: Setup, now: Now, off: Off | None = None) -> tuple[E
         points.append(Expected("rest-volts", bank_v, low, high, Reason("pump-charging-off-half-hour")))
     flow = result.flow_m3_s if result.flow_m3_s is not None else None
     bucket = Reason("timed-bucket-real-outlet-hose-full" if layout.round is None else "timed-bucket-others-shut")
-    points += [
+    if not kit.pump.three_wires:
+        points += _at_pump(result, wide)
+    points.append(_expected("outlet-flow", flow, wide["outlet-flow"], result.why_not or bucket))
+    return tuple(points)
+
+
+def _at_pump(result: DriveResult, wide: dict[str, tuple[float, float]]) -> list[Expected]:
+    """Volts and amps at two leads; three show nothing to a meter of direct current."""
+    return [
         _expected("pump-volts", result.motor_v, wide["pump-volts"], Reason("pumps-own-leads-water-flowing")),
         _expected("pump-amps", result.motor_a, wide["pump-amps"], Reason("clamp-or-meter-one-lead")),
-        _expected("outlet-flow", flow, wide["outlet-flow"],
-                  result.why_not or bucket),
     ]  # fmt: skip
-    return tuple(points)
 
 
 def _short_amps(kit: Kit, amps: float, now: Now, wide: tuple[float, float]) -> Expected:

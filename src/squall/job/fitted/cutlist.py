@@ -64,6 +64,17 @@ def _line(key: str, name: Spoken, pieces: list[tuple[Spoken, float]], roll: Type
     return CutLine(key, name, tuple(pieces), roll.si, cut_plan([metres for _, metres in pieces], [roll.si]))
 
 
+# What tells the cores of a cable apart, by how many it has.
+_CORES: dict[int, tuple[Spoken, ...]] = {
+    2: (later("red"), later("black")), 3: (later("marked 1"), later("marked 2"), later("marked 3")),
+}  # fmt: skip
+
+
+def cable_key(size: Conductor, cores: int) -> str:
+    """Key of a line of cable, by its size and cores."""
+    return f"cable-{size.label}" if cores == 2 else f"cable-{size.label}-{cores}"
+
+
 def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, ...]:
     """Hose, cable, rope and sleeve of the chosen kit.
 
@@ -93,18 +104,19 @@ def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, .
     cables: dict[str, tuple[Spoken, list[tuple[Spoken, float]]]] = {}
     run = pump_run_m(chosen.kit, chosen.layout)
     to_pump: Spoken = later("panels to pump") if isinstance(chosen.kit.supply, Direct) else later("box to pump")
-    wanted: list[tuple[Spoken, Conductor, float]] = [(to_pump, chosen.cabling.pump, run)]
+    three = chosen.kit.pump_cores == 3
+    wanted: list[tuple[Spoken, Conductor, float, bool]] = [(to_pump, chosen.cabling.pump, run, three)]
     if chosen.cabling.array is not None:
-        wanted.append((later("panels to box"), chosen.cabling.array, chosen.layout.array_cable_m))
-    for use, size, metres in wanted:
-        name = later("two-core cable, {size}", size=size.label)
-        cables.setdefault(size.label, (name, []))[1].append((use, metres + slack))
-    found += [_line(f"cable-{key}", name, pieces, job.fit.cable_roll) for key, (name, pieces) in cables.items()]
+        wanted.append((later("panels to box"), chosen.cabling.array, chosen.layout.array_cable_m, False))
+    for use, size, metres, of_three in wanted:
+        name = later("three-core cable, {size}", size=size.label) if of_three else later("two-core cable, {size}", size=size.label)
+        cables.setdefault(cable_key(size, 3 if of_three else 2), (name, []))[1].append((use, metres + slack))
+    found += [_line(key, name, pieces, job.fit.cable_roll) for key, (name, pieces) in cables.items()]
     if hangs(a, chosen):
         rope: list[tuple[Spoken, float]] = [(later("pump to its eye, exactly"), hanging_m(a))]
         found.append(_line("rope", later("rope, stainless or rot-proof"), rope, job.fit.rope_roll))
         sleeves = [
-            (later("{colour} core at the pump", colour=colour), SLEEVE_M) for colour in (later("red"), later("black"))
+            (later("{colour} core at the pump", colour=colour), SLEEVE_M) for colour in _CORES[3 if three else 2]
         ]
         found.append(CutLine("sleeve", later("adhesive-lined sleeve"), tuple(sleeves)))
     return tuple(found)

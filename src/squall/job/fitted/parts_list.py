@@ -8,7 +8,7 @@ from squall.core.kit.setup import cable_price
 from squall.core.kit.supply import Banked
 from squall.core.reason import Reason, Spoken
 from squall.job.document.job import Job
-from squall.job.fitted.cutlist import CutLine, cut_list
+from squall.job.fitted.cutlist import CutLine, cable_key, cut_list
 from squall.job.fitted.joints import joints_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -109,9 +109,9 @@ def _length(line: CutLine, chosen: KitAssessment) -> PartLine:
     price = None
     if line.key == f"hose-{chosen.kit.hose.id if chosen.kit.hose else ''}" and chosen.kit.hose is not None:
         price = chosen.kit.hose.price_of(metres)
-    for size in (chosen.cabling.pump, chosen.cabling.array):
-        if size is not None and line.key == f"cable-{size.label}":
-            price = metres * cable_price(size)
+    for size, cores in ((chosen.cabling.pump, chosen.kit.pump_cores), (chosen.cabling.array, 2)):
+        if size is not None and line.key == cable_key(size, cores):
+            price = metres * cable_price(size, cores)
     return PartLine(line.key, line.name, metres, metres=True, price=price)
 
 

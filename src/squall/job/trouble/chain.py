@@ -52,13 +52,13 @@ def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:
     Returns
     -------
     Chain
-        From its bank, where it has one: how that is charged is not looked at. Its motor counts as one of two wires, as the
-        shelf says nothing else; fuse and switches stand behind a controller, as Circuit draws them.
+        From its bank, where it has one: how that is charged is not looked at. Fuse and switches stand behind a controller, or
+        before it where three wires lead to the motor, as Circuit draws them.
     """
     setup, kit = chosen.setup, chosen.setup.kit
     rating = None if a.wiring is None else a.wiring.protection.rating_a
     fittings = {key for piece in a.job.run for key, count in piece.fittings.items() if count}
-    up = _POST_OHM if isinstance(kit.supply, Banked) else setup.array_ohm
+    up = _POST_OHM if isinstance(kit.supply, Banked) else setup.array_ohm - setup.cabling.ahead_ohm
     return Chain(
         source=_source(kit),
         source_cable_ohm=up,
@@ -68,17 +68,17 @@ def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:
             Way(device.title, _SWITCHES.get(device.kind, "toggle"))
             for device in devices_of(a.job, a.parts)
             # On the panels' side of a box an isolator is in no way that is looked through here.
-            if device.kind in _SWITCHES or (device.kind == "isolator" and isinstance(kit.supply, Direct))
+            if device.kind in _SWITCHES or (device.kind == "isolator" and (kit.switched_ahead or isinstance(kit.supply, Direct)))
         ),
         inputs=_inputs(kit),
         motor=kit.pump.motor,
-        motor_wires=2,
+        motor_wires=kit.pump_cores,
         brushed=kit.pump.brushed,
         placement=kit.pump.placement,
         line=setup.line,
         check_valve=bool(fittings & {"check", "foot"}),
         outlet_valve=bool(fittings & {"gate", "globe"}),
-        behind_controller=isinstance(kit.supply, Controlled),
+        behind_controller=isinstance(kit.supply, Controlled) and not kit.switched_ahead,
     )
 
 

@@ -56,8 +56,13 @@ def weak_parts(live: LiveCircuit, wiring: Wiring) -> tuple[Weak, ...]:
     """
     today = max(abs(live.part("motor").amps_a), wiring.continuous_a)
     found = []
-    for part in live.parts:
+    placed = live.kit.placed
+    # What stands before a box has no more than the panels' amps, whatever the pump draws.
+    boxes = [number for number, one in enumerate(placed) if one.kind in ("controller", "charger")]
+    for part in live.parts[boxes[0] if boxes else 0 :]:
         one = part.placed
+        if one.id == "charge_fuse":
+            continue
         if one.kind in ("fuse", "breaker") and one.rating_a is not None:
             after = opens_within(one.kind, UP_TO * today, one.rating_a)
             found.append(Weak(one.name, one.rating_a, one.rating_a / today, True, after))

@@ -84,7 +84,11 @@ def _pump_end(setup: Setup, wires: Sequence[Wire], kit: KitCircuit) -> Step:
     )
     why = later("The joint at the pump is the one that can't be reached again. Plus on plus: a brushed motor swapped runs backwards and gives no water, a brushless one may die.")  # fmt: skip
     bites: Spoken = later("Sleeve on the core before the joint is made; glue must ooze at both ends.")
-    if isinstance(setup.kit.supply, Controlled) and not setup.kit.pump.brushed:
+    if kit.three_wires:
+        check = later("At the other end about {loop:ohms} between each two of the three, all alike: one that differs is a bad joint or winding.", loop=loop)  # fmt: skip
+        why = later("The joint at the pump is the one that can't be reached again. Lead 1 on core 1, 2 on 2, 3 on 3.")
+        bites = later("{sleeve} Label all three, at both ends, before it goes down. Two swapped, it hums and runs backwards without water, and may unscrew its rotor: then swap two, and try it in a bucket first.", sleeve=bites)  # fmt: skip
+    elif isinstance(setup.kit.supply, Controlled) and not setup.kit.pump.brushed and setup.kit.pump.motor_wires is None:
         bites = later("{sleeve} If this motor has three wires, label all three before it goes down: two swapped, it runs backwards.", sleeve=bites)  # fmt: skip
     return Step(_joined(wires), check, why, bites, _parted(wires))
 
@@ -131,10 +135,11 @@ def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: 
         Dead, pump, box from the pump's side, source, fuse and sun.
     """
     cores = [one for one in kit.placed if one.kind == "core"]
-    of_core = dict(zip((one.id for one in cores), (wire for wire in wires if not wire.link), strict=True))
+    of_core = dict(zip((one.id for one in cores), (wire for wire in wires if not wire.link and not wire.third), strict=True))
+    third = [wire for wire in wires if wire.third]
     at_pump = [wire for wire in wires if wire.link and wire.second.kind == "motor"]
     links = [wire for wire in wires if wire.link and wire not in at_pump]
-    steps = [_dead(setup), _pump_end(setup, [*at_pump, of_core["pump_plus"], of_core["pump_minus"]], kit)]
+    steps = [_dead(setup), _pump_end(setup, [*at_pump, of_core["pump_plus"], of_core["pump_minus"], *third], kit)]
     steps += [_link(wire) for wire in reversed(links) if not _at_battery(wire)]
     if isinstance(setup.kit.supply, Banked):
         minus = [wire for wire in wires if _minus_ring(wire)]
@@ -213,6 +218,10 @@ def _on(setup: Setup, kit: KitCircuit, now: Now) -> Step:
     motor = next(one for one in kit.placed if one.kind == "motor")
     a, b = motor.ends
     across = answer.node_v.get(a, 0.0) - answer.node_v.get(b, 0.0)
+    if kit.three_wires:
+        # Three wires show nothing to a meter of direct current: what feeds the box does.
+        box = next(one for one in kit.placed if one.kind == "controller")
+        across = answer.node_v.get(box.ends[0], 0.0) - answer.node_v.get(box.ends[1], 0.0)
     fuse = next((one for one in kit.placed if one.kind in ("fuse", "breaker") and one.id == "fuse"), None)
     before: Spoken = ""
     if fuse is not None:
@@ -221,9 +230,12 @@ def _on(setup: Setup, kit: KitCircuit, now: Now) -> Step:
         before = later(
             "Before the {kind} goes in, {volts:volts} between its source side and minus. ", kind=kind, volts=volts
         )
+    running = later("{before}Running: {across:volts} and {amps:amps} at the pump in this light.", before=before, across=across, amps=abs(answer.part_a["motor"]))
+    if kit.three_wires:
+        running = later("{before}Running: {across:volts} and {amps:amps} at the controller's input in this light.", before=before, across=across, amps=abs(answer.part_a["array_plus"]))
     return Step(
         later("Water at the intake, outlet open. Every fuse in, cover off, then the switches, the pump's last."),
-        later("{before}Running: {across:volts} and {amps:amps} at the pump in this light.", before=before, across=across, amps=abs(answer.part_a["motor"])),
+        running,
         later("Volts there and no water: look at once. A pump that stands burns, and panels can't blow its fuse."),
         "",
         later("Switches off, the pump's first; cover the panels; fuses out."),

@@ -1,7 +1,7 @@
 """The terminal map: every wire of a kit with its two ends, its size, length, colour, and how each end is made."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from squall.core.circuit import parts
@@ -12,6 +12,8 @@ from squall.words import later
 
 # Colours of direct current: red plus, black minus. Common practice, no source; local codes may ask for others.
 RED, BLACK = later("red"), later("black")
+# Three wires to a motor have no plus and no minus: whoever joins them marks both ends of each.
+MARKED = (later("marked 1"), later("marked 2"), later("marked 3"))
 # What a wire between two parts of one box is counted as. [m]
 LINK_M = 0.3
 
@@ -49,6 +51,8 @@ class Wire:
         Of its sheath or of the sleeve on it.
     link : bool
         Whether it is a short one within a box.
+    third : bool
+        Whether it is the third of a motor's wires.
     """
 
     number: int
@@ -58,6 +62,7 @@ class Wire:
     length_m: float
     colour: Spoken
     link: bool
+    third: bool = False
 
 
 def terminal_of(one: Placed, node: str) -> Spoken:
@@ -234,7 +239,24 @@ def terminal_map(kit: KitCircuit, wet: bool) -> tuple[Wire, ...]:
             made.add(End(met.name, terminal_of(met, met.ends[1]), _made(met, wet), met.kind), _PLUS_BAR, met, LINK_M, True, True)
         if column.plus is not None and column.plus.kind == "core":
             met = None
-    return tuple(made.wires)
+    return _three_wires(made) if kit.three_wires else tuple(made.wires)
+
+
+def _three_wires(made: _Map) -> tuple[Wire, ...]:
+    """The map with the last two wires, from controller to motor, as the first two of three, and the third behind them."""
+    *before, one, two = made.wires
+    box, motor = (next(part for part in made.placed if part.kind == kind) for kind in ("controller", "motor"))
+
+    def end(part: Placed, terminal: Spoken) -> End:
+        return End(part.name, terminal, _made(part, made.wet), part.kind)
+
+    outs = (later("motor 1"), later("motor 2"), later("motor 3"))
+    leads = (later("lead 1"), later("lead 2"), later("lead 3"))
+    found = [
+        replace(wire, number=one.number + n, first=end(box, outs[n]), second=end(motor, leads[n]), colour=MARKED[n], third=n == 2)
+        for n, wire in enumerate((one, two, two))
+    ]
+    return (*before, *found)
 
 
 def _minus_links(made: _Map, pole: Placed | None, minus: Placed | None, firsts: Sequence[Placed], like: Placed) -> None:

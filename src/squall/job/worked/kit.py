@@ -150,7 +150,7 @@ def assess_option(option: OptionDoc, on: Worked) -> KitAssessment:
         If a part is unknown or contradicts itself.
     """
     kit = kit_of(option, on.parts)
-    cabling = cabling_of(option, on.rules.cable_prices, on.rules.contacts_ohm(kit))
+    cabling = cabling_of(option, on.rules.cable_prices, on.rules.contacts(kit))
     setup = Setup(kit, on.layout, cabling)
     use, refusal = on.use, None
     try:

@@ -308,8 +308,8 @@ def cable_prices(parts: Catalogue) -> tuple[tuple[str, float], ...]:
     return tuple(sorted(found.items()))
 
 
-def cabling_of(option: OptionDoc, prices: tuple[tuple[str, float], ...] = (), contacts_ohm: float = 0.0) -> Cabling:
-    """The conductors of an option, with the prices of their cables [money/m] and what fuse and contacts take [ohm]."""
+def cabling_of(option: OptionDoc, prices: tuple[tuple[str, float], ...] = (), contacts: tuple[float, float] = (0.0, 0.0)) -> Cabling:
+    """The conductors of an option, with the prices of their cables [money/m] and what fuse and contacts take of themselves [ohm]."""
     known = dict(prices)
 
     def priced(key: str) -> Conductor:
@@ -317,7 +317,7 @@ def cabling_of(option: OptionDoc, prices: tuple[tuple[str, float], ...] = (), co
 
     array = None if option.array_cable is None else priced(option.array_cable)
     fuse = None if option.fuse is None else option.fuse.si
-    return Cabling(priced(option.pump_cable), array, fuse, contacts_ohm=contacts_ohm)
+    return Cabling(priced(option.pump_cable), array, fuse, contacts_ohm=contacts[0], ahead_ohm=contacts[1])
 
 
 def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:

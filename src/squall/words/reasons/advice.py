@@ -12,6 +12,12 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "controller-can-give-pumps-maker-allows": N_(
         "the controller can give {out_max:volts}; the pump's maker allows {limit:volts}"
     ),
+    "three-wires-want-controller": N_(
+        "the motor has three wires: only a pump controller of three turns it, no battery and no panel by itself"
+    ),
+    "controller-drives-other-wires": N_(
+        "the controller drives motors of {drives} wires, and this pump's motor has {wires}"
+    ),
     "controller-gives-most-pump": N_("the controller gives at most {out_max:volts} to a {rated:volts} pump"),
     "controller-named": N_("controller {title}"),
     "covers-share-of-month": N_("covers {share:share} of {month:month}"),
