@@ -107,7 +107,9 @@ def test_coil_and_other_loads_take_their_share_of_the_day() -> None:
     fence = assess(loaded(BANKED, "4 W", "24 h")).chosen
     assert standing_a(fence.kit, fence.use.bank) == pytest.approx(fence.kit.controller.own_a + 4.0 / fence.kit.bank_v)
     assert fence.worst_litres < 0.7 * plain.worst_litres, "96 Wh of a small panel's winter day"
-    assert assess(loaded(BANKED, "4 W", "0 h")).chosen.worst_litres == pytest.approx(plain.worst_litres, rel=0.005), "but for a main fuse"
+    assert assess(loaded(BANKED, "4 W", "0 h")).chosen.worst_litres == pytest.approx(plain.worst_litres, rel=0.005), (
+        "but for a main fuse"
+    )
     assert standing_a(assess(GOATS).chosen.kit, BankState(drain_w=5.0)) == 0.0, "no bank, nothing drawn from it"
 
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from squall.core.kit.circuit_of import KitCircuit
+from squall.core.circuit.laid import KitCircuit
 from squall.core.prove.expect import typed_light
 from squall.demo import demo_jobs
 from squall.job.document.base import quantity
@@ -15,7 +15,9 @@ from squall.job.worked.assess import Assessment, assess
 
 
 def on_bank(job: Job, *loads: tuple[str, float]) -> Job:
-    rows = [LoadRow(id=f"b{n}", name=name, watts=quantity(f"{watts} W", watts)) for n, (name, watts) in enumerate(loads)]
+    rows = [
+        LoadRow(id=f"b{n}", name=name, watts=quantity(f"{watts} W", watts)) for n, (name, watts) in enumerate(loads)
+    ]
     return job.model_copy(update={"chosen": "o1", "bank": job.bank.model_copy(update={"loads": rows})})
 
 
@@ -63,7 +65,9 @@ def test_what_stands_at_one_node_is_joined_by_wires_and_nothing_else_is(name: st
     for wire in wires:
         if wire.link:
             joined.join(str(wire.first.says), str(wire.second.says))
-    cores = dict(zip((one.id for one in kit.placed if one.kind == "core"), (w for w in wires if not w.link), strict=True))
+    cores = dict(
+        zip((one.id for one in kit.placed if one.kind == "core"), (w for w in wires if not w.link), strict=True)
+    )
     at: dict[str, set[str]] = {}
     for one in kit.placed:
         if one.kind in ("panel", "string-fuse"):
@@ -91,7 +95,11 @@ def test_every_minus_ring_is_named_and_put_on_last(name: str) -> None:
     a, kit, wires = worked(name)
     assert a.chosen is not None
     steps = order_of_joining(a.chosen.setup, kit, wires, typed_light(800.0, 20.0))
-    rings = [wire.number for wire in wires if str(wire.colour) == "black" and "battery" in (wire.first.kind, wire.second.kind)]
+    rings = [
+        wire.number
+        for wire in wires
+        if str(wire.colour) == "black" and "battery" in (wire.first.kind, wire.second.kind)
+    ]
     assert rings
     last = next(step for step in steps if "last of all" in str(step.does))
     assert f"wire {', '.join(map(str, rings))}, last of all" in str(last.does)
@@ -101,7 +109,9 @@ def test_every_minus_ring_is_named_and_put_on_last(name: str) -> None:
 def test_no_wire_of_a_box_bears_less_than_the_fuse_before_it(name: str) -> None:
     a, kit, wires = worked(name)
     assert a.wiring is not None
-    ratings = {str(one.name): one.rating_a for one in kit.placed if one.kind in ("fuse", "main-fuse", "load-fuse", "breaker")}
+    ratings = {
+        str(one.name): one.rating_a for one in kit.placed if one.kind in ("fuse", "main-fuse", "load-fuse", "breaker")
+    }
     for wire in wires:
         rating = ratings.get(str(wire.first.at))
         if rating is not None and wire.link:
@@ -126,11 +136,15 @@ def test_what_stands_on_the_panels_side_is_judged_by_the_panels_and_not_by_the_p
         a = assess(TERRACES.model_copy(update={"devices": [device]}))
         assert a.wiring is not None
         assert [getattr(p, "code", "") for p in a.wiring.before_problems] == ([code] if code else [])
-    three = [row.model_copy(update={"in_parallel": 6}) if row.id == TERRACES.chosen else row for row in TERRACES.options]
+    three = [
+        row.model_copy(update={"in_parallel": 6}) if row.id == TERRACES.chosen else row for row in TERRACES.options
+    ]
     a = assess(TERRACES.model_copy(update={"devices": ["plug-30"], "options": three}))
     assert a.wiring is not None
     short = a.chosen.kit.panel.module.isc_a * 6 * 1.25 if a.chosen else 0.0
-    assert [getattr(p, "code", "") for p in a.wiring.before_problems] == (["part-too-small-for-panels"] if short > 30.0 else [])
+    assert [getattr(p, "code", "") for p in a.wiring.before_problems] == (
+        ["part-too-small-for-panels"] if short > 30.0 else []
+    )
     assert short > 30.0
     assert a.wiring.before_problems[0] in a.wiring.problems
 

@@ -6,8 +6,8 @@ import pytest
 
 from squall.catalogue import catalogue
 from squall.core.circuit import parts
+from squall.core.circuit.laid import KitCircuit
 from squall.core.drive.solve import solve
-from squall.core.kit.circuit_of import KitCircuit
 from squall.core.prove.expect import expected_readings, typed_light
 from squall.demo import demo_jobs
 from squall.formats.build_lists import terminals_csv

@@ -126,7 +126,8 @@ def controller(row: Row) -> Controller:
     figures = {key: float(row[key]) for key in ("min_v", "max_v", "out_max_v", "max_a", "efficiency", "own_a")}
     may = {key: _given(row, key) for key in ("best_from_v", "best_to_v", "restart_shadow_min", "restart_dry_min")}
     words = {key: row.get(key) or "" for key in ("stall", "inputs", "dial")}
-    return Controller(**_Base(row), kind=kind, **figures, **may, motor_wires=_wires(row), lamps=lamps_of(row.get("lamps") or ""), **words)  # type: ignore[arg-type]
+    given: dict[str, object] = {**_Base(row), **figures, **may, **words, "kind": kind, "motor_wires": _wires(row)}
+    return Controller(**given, lamps=lamps_of(row.get("lamps") or ""))  # type: ignore[arg-type]
 
 
 # How a lamp may stand.

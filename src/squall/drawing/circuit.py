@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from markupsafe import Markup, escape
 
-from squall.core.kit.circuit_of import Column, Placed
+from squall.core.circuit.laid import Column, Placed
 from squall.drawing.circuit_words import part_says, share_bars
 from squall.drawing.symbols import REACH, symbol
 from squall.job.wired.live import LIVE_V, LiveCircuit, LivePart
@@ -21,6 +21,8 @@ from squall.words.units import text
 _STRING, _CORE, _DEVICE, _BOX, _ACROSS = 74.0, 96.0, 74.0, 100.0, 74.0
 # Between the rails at least, and of each panel in a string.
 _SPAN, _PANEL = 132.0, 58.0
+# A box's outline stands in from its column's ends by this.
+BOX_INSET = 22.0
 # Less is nothing: across a rail's drop, through a part. [V]
 _NO_VOLTS = 0.05
 
@@ -44,6 +46,7 @@ class _Sheet:
     def __init__(self, live: LiveCircuit, wires: Sequence[Wire], laid: _Laid, href: Callable[[LivePart], str]) -> None:
         self.live, self.laid, self.href = live, laid, href
         self.numbers = dict(_core_wires(live, wires))
+        self.third = next((wire for wire in wires if wire.third), None)
         self.items: list[str] = []
         self.words: list[str] = []
         self.middles: dict[str, tuple[float, float]] = {}
@@ -156,6 +159,8 @@ def draw_circuit(
                 outlines[-1] = (column.where, outlines[-1][1], u + width)
             else:
                 outlines.append((column.where, u, u + width))
+        if sheet.third is not None:
+            _third_wire(sheet, sheet.third, column, u, width)
         u += width
     for where, begin, end in outlines:
         _outline(sheet, where, begin, end)
@@ -200,7 +205,7 @@ def _column(sheet: _Sheet, column: Column, u: float, width: float, *, first: boo
     if column.where == "array":
         _strings(sheet, column, u, width)
         return
-    plus, minus = _nodes(sheet, column)
+    plus, minus = sheet.live.nodes_of(column)
     if column.across and column.across[0][0].kind in ("controller", "charger"):
         _box(sheet, column.across[0][0], (plus, minus), u, width)
         return
@@ -258,27 +263,6 @@ def _beside(sheet: _Sheet, lines: Sequence[object], u: float, v: float) -> None:
         sheet.word(x, y + 4.0 + 13.0 * number, line, "name", "start")
 
 
-def _nodes(sheet: _Sheet, column: Column) -> tuple[tuple[str, str], tuple[str, str]]:
-    """Nodes of both rails where the column begins and where it ends."""
-    columns = sheet.live.columns
-    here = columns.index(column)
-    plus = minus = ""
-    for one in columns[: here + 1]:
-        before = plus, minus
-        if one.where == "array":
-            plus, minus = "array_plus", "array_minus"
-            continue
-        if one.plus is not None:
-            plus = one.plus.ends[1]
-        if one.minus is not None:
-            minus = one.minus.ends[0]
-        for stack in one.across:
-            part = stack[0].part
-            if stack[0].kind in ("controller", "charger"):
-                plus = getattr(part, "out_plus", None) or stack[0].ends[1]
-    return (before[0] or plus, plus), (before[1] or minus, minus)
-
-
 def _rail_with(
     sheet: _Sheet, one: Placed | None, reach: tuple[float, float], nodes: tuple[str, str], *, is_plus: bool
 ) -> None:
@@ -320,6 +304,25 @@ def _core(sheet: _Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) -
         sheet.named([wire.colour], u, v - 14.0)
 
 
+def _third_wire(sheet: _Sheet, wire: Wire, column: Column, u: float, width: float) -> None:
+    """What of a motor's third wire lies in a column: between the rails, from the controller's box to the motor."""
+    v = sheet.laid.span / 2.0
+    motor = sheet.live.part("motor")
+    cls = "wire" if motor.live else "wire dead"
+    if column.across and column.across[0][0].kind == "controller":
+        sheet.line(u + width - BOX_INSET, v, u + width, v, cls)
+    elif column.where == "run-pump":
+        sheet.line(u, v, u + width, v, cls)
+        x, y = sheet.laid.at(u + width / 2.0, v)
+        sheet.items.append(
+            f'<circle cx="{x:.1f}" cy="{y:.1f}" r="9" class="wire-number"/>'
+            f'<text x="{x:.1f}" y="{y + 4:.1f}" class="wire-digit" text-anchor="middle">{wire.number}</text>'
+        )
+        sheet.named([wire.colour], u + width / 2.0, v + (14.0 if sheet.laid.down else -14.0))
+    elif column.where == "pump":
+        sheet.line(u, v, u + width / 2.0 - REACH, v, cls)
+
+
 def _strings(sheet: _Sheet, column: Column, u: float, width: float) -> None:
     span = sheet.laid.span
     last = u + width
@@ -353,7 +356,7 @@ def _strings(sheet: _Sheet, column: Column, u: float, width: float) -> None:
 def _box(sheet: _Sheet, one: Placed, nodes: tuple[tuple[str, str], tuple[str, str]], u: float, width: float) -> None:
     part = sheet.live.part(one.id)
     plus, minus = nodes
-    inset = 22.0
+    inset = BOX_INSET
     sheet.rail(u, u + inset, plus[0], plus=True)
     sheet.rail(u + width - inset, u + width, plus[1], plus=True)
     sheet.rail(u, u + inset, minus[0], plus=False)

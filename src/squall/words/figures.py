@@ -31,6 +31,7 @@ FIGURES: Mapping[str, Message] = {
     "barb_mm": later("Hose tail"),
     "passes_mm": later("Largest grain that passes"),
     "npsh_required_m": later("suction it needs (NPSH)"),
+    "motor_wires": later("Wires to the motor"),
     "self_priming": later("Fills its own suction"),
     "most_flow": later("Most flow"),
     "most_head": later("Most head"),

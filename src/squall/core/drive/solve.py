@@ -142,10 +142,8 @@ class PvController:
         Window of array volts in which it works. [V]
     out_max_v : float
         Most volts it gives to the motor. [V]
-    array_ohm : float
-        Of the cable from the array to it, there and back. [ohm]
-    most_w : float
-        Most that its output gives, whatever the light. [W]
+    array_ohm, most_w : float
+        Of the cable from the array to it, there and back; most that its output gives, whatever the light. [ohm], [W]
     """
 
     array: PvArray

@@ -5,11 +5,10 @@ motor: in each a part of the plus rail, one of the minus rail, or what stands ac
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from typing import Literal
 
 from squall.core.circuit import parts
-from squall.core.circuit.solve import Circuit
+from squall.core.circuit.laid import OTHER_POLE, Column, Kind, KitCircuit, Placed, Where
 from squall.core.drive.solve import Battery, PvArray
 from squall.core.electrics.conductors import Conductor, resistance_ohm
 from squall.core.electrics.protection import CONTINUOUS_FACTOR
@@ -19,153 +18,7 @@ from squall.core.kit.relays import ON_PANELS_SIDE, PULLS_IN, Loop, PlainLoad
 from squall.core.kit.setup import CONDUCTOR_C, Setup
 from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Direct
 from squall.core.kit.wiring import Bars, Wiring
-from squall.core.reason import Reason, Told
-
-Kind = Literal[
-    "panel", "string-fuse", "core", "connector", "joint", "fuse", "breaker", "switch", "float switch", "timer",
-    "pressure switch", "radio switch", "isolator", "relay", "coil", "controller", "charger", "battery", "main-fuse", "load-fuse",
-    "load", "motor",
-]  # fmt: skip
-Pole = Literal["plus", "minus", "across"]
-Where = Literal["array", "run-array", "box", "post", "run-charge", "run-pump", "pump"]
-# What a hand, a float or a clock opens; on the page a click does.
-OPENED: frozenset[str] = frozenset(
-    {
-        "switch",
-        "float switch",
-        "timer",
-        "pressure switch",
-        "radio switch",
-        "isolator",
-        "relay",
-        "breaker",
-        "fuse",
-        "string-fuse",
-        "main-fuse",
-        "load-fuse",
-    }
-)
-
-
-# What the second pole of a part that parts both rails is called by: its own id with this behind it.
-OTHER_POLE = "_minus"
-
-
-@dataclass(frozen=True)
-class Placed:
-    """A part of the circuit with what an installer knows of it.
-
-    Attributes
-    ----------
-    part : Part
-        What it is to the circuit.
-    kind : str
-        What it is to the hand.
-    name : str or Told
-        What it is called.
-    pole : str
-        ``plus`` or ``minus`` rail, or ``across`` both.
-    where : str
-        The box, the array, a run of cable, the pump.
-    conductor : Conductor or None
-        Of a core of cable.
-    length_m : float
-        Of a core of cable, one way. [m]
-    common : str
-        Node of its minus terminals, of a switching charger: minus goes straight through it.
-    ident : str
-        Where two stand for one part of the circuit, the second's own name: a relay's coil.
-    pair : int
-        Which of its part's pairs of nodes it stands between: a relay's contact is the second.
-    rating_a, rating_v : float or None
-        What it may carry and part, where somebody says. [A], [V]
-    """
-
-    part: parts.Part
-    kind: Kind
-    name: str | Told
-    pole: Pole
-    where: Where
-    conductor: Conductor | None = None
-    length_m: float = 0.0
-    rating_a: float | None = None
-    rating_v: float | None = None
-    common: str = ""
-    ident: str = ""
-    pair: int = 0
-
-    @property
-    def id(self) -> str:
-        """Name of the part within the circuit."""
-        return self.ident or self.part.id
-
-    @property
-    def ends(self) -> tuple[str, str]:
-        """Its two nodes; of a box with four terminals those of its input."""
-        return parts.ends(self.part)[self.pair]
-
-
-@dataclass(frozen=True)
-class Column:
-    """What stands side by side at one place between sun and pump: on the plus rail, on the minus rail, across both."""
-
-    where: Where
-    plus: Placed | None = None
-    minus: Placed | None = None
-    across: tuple[tuple[Placed, ...], ...] = ()
-
-
-@dataclass(frozen=True)
-class KitCircuit:
-    """A kit's circuit and how it stands.
-
-    Attributes
-    ----------
-    columns : tuple of Column
-        From sun to pump.
-    three_wires : bool
-        Whether three cores lead to the motor: two of them carry its current at a time, and those two are solved.
-    """
-
-    columns: tuple[Column, ...]
-    three_wires: bool = False
-
-    @property
-    def placed(self) -> tuple[Placed, ...]:
-        """All parts, from the sun to the pump and back."""
-        found: list[Placed] = []
-        for column in self.columns:
-            found += [one for stack in column.across for one in stack]
-            found += [one for one in (column.plus, column.minus) if one is not None]
-        return tuple(found)
-
-    @property
-    def minus(self) -> str:
-        """The common minus, from which volts are read: the battery's, else the panels'."""
-        bank = next((one for one in self.placed if one.kind == "battery"), None)
-        return "array_minus" if bank is None else bank.ends[1]
-
-    def circuit(self) -> Circuit:
-        """The circuit to be solved."""
-        return Circuit([one.part for one in self.placed if one.kind != "coil"])
-
-    def opened(self, ids: Sequence[str]) -> "KitCircuit":
-        """The same with some switches open and some fuses blown."""
-        return KitCircuit(tuple(_column_opened(column, frozenset(ids)) for column in self.columns), self.three_wires)
-
-
-def _column_opened(column: Column, ids: frozenset[str]) -> Column:
-    def changed(one: Placed | None) -> Placed | None:
-        if one is None or one.id not in ids:
-            return one
-        if isinstance(one.part, parts.Switch):
-            return replace(one, part=replace(one.part, closed=False))
-        if isinstance(one.part, parts.Protector):
-            return replace(one, part=replace(one.part, blown=True))
-        return one
-
-    across = tuple(tuple(found for one in stack if (found := changed(one)) is not None) for stack in column.across)
-    return replace(column, plus=changed(column.plus), minus=changed(column.minus), across=across)
+from squall.core.reason import Reason
 
 
 class _Rails:
@@ -212,7 +65,9 @@ class _Rails:
         """One that parts both rails at once."""
         plus, minus, ident = self.node("p"), self.node("m"), f"device{number}"
         rated = (device.rating_a, device.rating_v)
-        ahead = Placed(parts.Switch(ident, self.plus, plus, True), "isolator", device.title, "plus", where, None, 0.0, *rated)
+        ahead = Placed(
+            parts.Switch(ident, self.plus, plus, True), "isolator", device.title, "plus", where, None, 0.0, *rated
+        )
         back = Placed(
             parts.Switch(f"{ident}{OTHER_POLE}", minus, self.minus, True), "isolator", device.title, "minus", where, None, 0.0, *rated
         )  # fmt: skip
@@ -270,7 +125,9 @@ class _Rails:
         self.plus = plus
         for number, (load, branch) in enumerate(zip(loads, bars.loads, strict=True)):
             middle = self.node("l")
-            fuse = parts.Protector(f"load_fuse{number}", plus, middle, branch.fuse_a or CONTINUOUS_FACTOR * branch.amps_a)
+            fuse = parts.Protector(
+                f"load_fuse{number}", plus, middle, branch.fuse_a or CONTINUOUS_FACTOR * branch.amps_a
+            )
             body = parts.Resistor(f"load{number}", middle, self.minus, volts**2 / load.watts)
             name = Reason("fuse-of-load", name=load.name)
             self.across(
@@ -387,7 +244,15 @@ def _controller(rails: _Rails, supply: Controlled) -> None:
     c = supply.controller
     plus = rails.node("p")
     part = parts.Controller(
-        "controller", rails.plus, rails.minus, plus, rails.minus, c.efficiency, c.min_v, c.max_v, c.out_max_v,
+        "controller",
+        rails.plus,
+        rails.minus,
+        plus,
+        rails.minus,
+        c.efficiency,
+        c.min_v,
+        c.max_v,
+        c.out_max_v,
         most_w=c.max_a * c.out_max_v,
     )
     rails.across("box", (Placed(part, "controller", c.title, "across", "box", rating_a=c.max_a),))

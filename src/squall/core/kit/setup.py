@@ -216,7 +216,9 @@ def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:
             (Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title), kit.hose.price_of(layout.hose_m))
         )
     run = pump_run_m(kit, layout)
-    lines.append((Reason("length-of-part", metres=run, part=cabling.pump.label), run * cable_price(cabling.pump, kit.pump_cores)))
+    lines.append(
+        (Reason("length-of-part", metres=run, part=cabling.pump.label), run * cable_price(cabling.pump, kit.pump_cores))
+    )
     if cabling.array is not None:
         metres = layout.array_cable_m
         lines.append(

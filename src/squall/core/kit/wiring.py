@@ -126,7 +126,7 @@ class Wiring:
     string_fuse_a: float | None = None
     string_problems: tuple[Told, ...] = ()
     fitted_problems: tuple[Told, ...] = ()
-    bars: "Bars | None" = None
+    bars: Bars | None = None
     before_problems: tuple[Told, ...] = ()
 
     @property
@@ -188,7 +188,9 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
     if kit.switched_ahead:
         # On the panels' side: they give no more in a stall than at any time, and the motor's maker means another fuse.
         stall = short_a(kit)
-        protection = protect(OVER_SUN * stall, runs[-1].choice.ampacity_a, rules.in_loop(kit), stall, rules.kind, free_stall_a=free)
+        protection = protect(
+            OVER_SUN * stall, runs[-1].choice.ampacity_a, rules.in_loop(kit), stall, rules.kind, free_stall_a=free
+        )
     else:
         protection = protect(
             running + rules.coil_a, pump.choice.ampacity_a, rules.in_loop(kit), stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free

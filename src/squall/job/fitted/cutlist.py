@@ -109,7 +109,11 @@ def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, .
     if chosen.cabling.array is not None:
         wanted.append((later("panels to box"), chosen.cabling.array, chosen.layout.array_cable_m, False))
     for use, size, metres, of_three in wanted:
-        name = later("three-core cable, {size}", size=size.label) if of_three else later("two-core cable, {size}", size=size.label)
+        name = (
+            later("three-core cable, {size}", size=size.label)
+            if of_three
+            else later("two-core cable, {size}", size=size.label)
+        )
         cables.setdefault(cable_key(size, 3 if of_three else 2), (name, []))[1].append((use, metres + slack))
     found += [_line(key, name, pieces, job.fit.cable_roll) for key, (name, pieces) in cables.items()]
     if hangs(a, chosen):

@@ -101,7 +101,9 @@ def point_figure(expected: Expected, now: Now, chosen: KitAssessment) -> Figure:
         Input(say("light (by {told_by})", told_by=now.told_by), now.irradiance_w_m2, "irradiance"),
         Input(say("cells"), now.cell_c, "temperature"),
         Input(say("lift and end pressure"), chosen.layout.static_head_m, "head"),
-        Input(say("cable to the pump, with fuse and contacts"), chosen.cabling.pump_ohm(chosen.kit, chosen.layout), "ohms"),
+        Input(
+            say("cable to the pump, with fuse and contacts"), chosen.cabling.pump_ohm(chosen.kit, chosen.layout), "ohms"
+        ),
         Input(say("the light may be off by"), now.light_off, "share"),
     ]
     if now.bank_v is not None:

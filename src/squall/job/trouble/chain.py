@@ -1,10 +1,10 @@
 """The chosen kit as the chain that Fault works with, and where each of its parts stands on the drawings."""
 
+from squall.core.circuit.laid import KitCircuit
 from squall.core.drive.solve import Battery, Source
 from squall.core.faults.causes import Part
 from squall.core.faults.chain import Chain, Input, SwitchKind, Way
 from squall.core.faults.sweep import BRIGHTEST
-from squall.core.kit.circuit_of import KitCircuit
 from squall.core.kit.kit import Kit
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.job.worked.assess import Assessment
@@ -68,7 +68,8 @@ def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:
             Way(device.title, _SWITCHES.get(device.kind, "toggle"))
             for device in devices_of(a.job, a.parts)
             # On the panels' side of a box an isolator is in no way that is looked through here.
-            if device.kind in _SWITCHES or (device.kind == "isolator" and (kit.switched_ahead or isinstance(kit.supply, Direct)))
+            if device.kind in _SWITCHES
+            or (device.kind == "isolator" and (kit.switched_ahead or isinstance(kit.supply, Direct)))
         ),
         inputs=_inputs(kit),
         motor=kit.pump.motor,

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
+from squall.core.circuit.laid import Placed
 from squall.core.electrics.protection import opens_within
-from squall.core.kit.circuit_of import Placed
 from squall.core.kit.wiring import Wiring
 from squall.core.reason import Spoken
 from squall.job.wired.live import LiveCircuit

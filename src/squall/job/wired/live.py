@@ -4,10 +4,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+from squall.core.circuit.laid import OPENED, OTHER_POLE, Column, KitCircuit, Placed
 from squall.core.circuit.parts import Relay, ends
 from squall.core.circuit.solve import Answer
 from squall.core.drive.motors import MotorState
-from squall.core.kit.circuit_of import OPENED, OTHER_POLE, Column, KitCircuit, Placed, circuit_of
+from squall.core.kit.circuit_of import circuit_of
 from squall.core.prove.expect import Now
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -121,6 +122,24 @@ class LiveCircuit:
     def columns(self) -> tuple[Column, ...]:
         """From sun to pump."""
         return self.kit.columns
+
+    def nodes_of(self, column: Column) -> tuple[tuple[str, str], tuple[str, str]]:
+        """Nodes of the plus rail and of the minus rail where a column begins and where it ends."""
+        plus = minus = ""
+        before = plus, minus
+        for one in self.columns[: self.columns.index(column) + 1]:
+            before = plus, minus
+            if one.where == "array":
+                plus, minus = "array_plus", "array_minus"
+                continue
+            if one.plus is not None:
+                plus = one.plus.ends[1]
+            if one.minus is not None:
+                minus = one.minus.ends[0]
+            for stack in one.across:
+                if stack[0].kind in ("controller", "charger"):
+                    plus = getattr(stack[0].part, "out_plus", None) or stack[0].ends[1]
+        return (before[0] or plus, plus), (before[1] or minus, minus)
 
 
 def kit_circuit(a: Assessment, chosen: KitAssessment, now: Now) -> KitCircuit:

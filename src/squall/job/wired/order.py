@@ -7,9 +7,9 @@ To take apart, the same steps are gone back.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from squall.core.circuit.laid import OPENED, KitCircuit
 from squall.core.circuit.parts import Bank, Resistor
 from squall.core.drive.solve import PvArray
-from squall.core.kit.circuit_of import OPENED, KitCircuit
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.prove.expect import Now
@@ -135,7 +135,9 @@ def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: 
         Dead, pump, box from the pump's side, source, fuse and sun.
     """
     cores = [one for one in kit.placed if one.kind == "core"]
-    of_core = dict(zip((one.id for one in cores), (wire for wire in wires if not wire.link and not wire.third), strict=True))
+    of_core = dict(
+        zip((one.id for one in cores), (wire for wire in wires if not wire.link and not wire.third), strict=True)
+    )
     third = [wire for wire in wires if wire.third]
     at_pump = [wire for wire in wires if wire.link and wire.second.kind == "motor"]
     links = [wire for wire in wires if wire.link and wire not in at_pump]
@@ -230,9 +232,19 @@ def _on(setup: Setup, kit: KitCircuit, now: Now) -> Step:
         before = later(
             "Before the {kind} goes in, {volts:volts} between its source side and minus. ", kind=kind, volts=volts
         )
-    running = later("{before}Running: {across:volts} and {amps:amps} at the pump in this light.", before=before, across=across, amps=abs(answer.part_a["motor"]))
+    running = later(
+        "{before}Running: {across:volts} and {amps:amps} at the pump in this light.",
+        before=before,
+        across=across,
+        amps=abs(answer.part_a["motor"]),
+    )
     if kit.three_wires:
-        running = later("{before}Running: {across:volts} and {amps:amps} at the controller's input in this light.", before=before, across=across, amps=abs(answer.part_a["array_plus"]))
+        running = later(
+            "{before}Running: {across:volts} and {amps:amps} at the controller's input in this light.",
+            before=before,
+            across=across,
+            amps=abs(answer.part_a["array_plus"]),
+        )
     return Step(
         later("Water at the intake, outlet open. Every fuse in, cover off, then the switches, the pump's last."),
         running,

@@ -5,8 +5,8 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from squall.core.circuit import parts
+from squall.core.circuit.laid import KitCircuit, Placed
 from squall.core.electrics.conductors import Conductor
-from squall.core.kit.circuit_of import KitCircuit, Placed
 from squall.core.reason import Reason, Spoken
 from squall.words import later
 
@@ -236,7 +236,14 @@ def terminal_map(kit: KitCircuit, wet: bool) -> tuple[Wire, ...]:
         for stack in rows:
             made.beside(met, stack, like)
         if met is made.main and met is not None and column.plus is met:
-            made.add(End(met.name, terminal_of(met, met.ends[1]), _made(met, wet), met.kind), _PLUS_BAR, met, LINK_M, True, True)
+            made.add(
+                End(met.name, terminal_of(met, met.ends[1]), _made(met, wet), met.kind),
+                _PLUS_BAR,
+                met,
+                LINK_M,
+                True,
+                True,
+            )
         if column.plus is not None and column.plus.kind == "core":
             met = None
     return _three_wires(made) if kit.three_wires else tuple(made.wires)
@@ -253,7 +260,14 @@ def _three_wires(made: _Map) -> tuple[Wire, ...]:
     outs = (later("motor 1"), later("motor 2"), later("motor 3"))
     leads = (later("lead 1"), later("lead 2"), later("lead 3"))
     found = [
-        replace(wire, number=one.number + n, first=end(box, outs[n]), second=end(motor, leads[n]), colour=MARKED[n], third=n == 2)
+        replace(
+            wire,
+            number=one.number + n,
+            first=end(box, outs[n]),
+            second=end(motor, leads[n]),
+            colour=MARKED[n],
+            third=n == 2,
+        )
         for n, wire in enumerate((one, two, two))
     ]
     return (*before, *found)
@@ -269,5 +283,7 @@ def _minus_links(made: _Map, pole: Placed | None, minus: Placed | None, firsts: 
     for one in firsts:
         if one.kind == "battery" and made.shared(one.ends[1]):
             # What is drawn and what charges both come back through it: as thick as the thicker.
-            thick = max((like, made.main or made.cores[-1]), key=lambda core: core.conductor.area_mm2 if core.conductor else 0.0)
+            thick = max(
+                (like, made.main or made.cores[-1]), key=lambda core: core.conductor.area_mm2 if core.conductor else 0.0
+            )
             made.add(made.at(one, one.ends[1]), made.block, thick, LINK_M, False, True)

@@ -308,7 +308,9 @@ def cable_prices(parts: Catalogue) -> tuple[tuple[str, float], ...]:
     return tuple(sorted(found.items()))
 
 
-def cabling_of(option: OptionDoc, prices: tuple[tuple[str, float], ...] = (), contacts: tuple[float, float] = (0.0, 0.0)) -> Cabling:
+def cabling_of(
+    option: OptionDoc, prices: tuple[tuple[str, float], ...] = (), contacts: tuple[float, float] = (0.0, 0.0)
+) -> Cabling:
     """The conductors of an option, with the prices of their cables [money/m] and what fuse and contacts take of themselves [ohm]."""
     known = dict(prices)
 

@@ -7,8 +7,8 @@ from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends, Request, Response
 
+from squall.core.circuit.laid import OTHER_POLE
 from squall.core.errors import BadCircuit, NotFound
-from squall.core.kit.circuit_of import OTHER_POLE
 from squall.core.prove.expect import unknown_light
 from squall.core.reason import Spoken
 from squall.drawing.circuit import draw_circuit
