@@ -75,7 +75,7 @@ def test_losing_the_command_stops_the_pump() -> None:
 def test_terminals_order_parts_and_netlist_know_it() -> None:
     a = assess(driven())
     kit = live(a).kit
-    wires = terminal_map(kit, wet=True)
+    wires = terminal_map(kit)
     ends = [f"{wire.first.says} > {wire.second.says}" for wire in wires]
     assert any("30" in words and "float" in words for words in ends)
     assert any("86" in words for words in ends)

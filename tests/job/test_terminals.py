@@ -41,7 +41,7 @@ def worked(name: str) -> tuple[Assessment, KitCircuit, tuple[Wire, ...]]:
     a = assess(KITS[name])
     assert a.chosen is not None
     live = live_circuit(a, a.chosen, typed_light(800.0, 20.0))
-    return a, live.kit, terminal_map(live.kit, wet=True)
+    return a, live.kit, terminal_map(live.kit)
 
 
 class Joined:

@@ -155,7 +155,7 @@ def test_one_string_fuse_out_leaves_the_others_amps() -> None:
 def test_every_terminal_is_on_the_map_and_every_wire_has_two_ends(name: str) -> None:
     a, chosen = of(name)
     kit = kit_circuit(a, chosen, typed_light(800.0, 20.0))
-    wires = terminal_map(kit, wet=True)
+    wires = terminal_map(kit)
     assert [wire.number for wire in wires] == list(range(1, len(wires) + 1))
     said = " ".join(f"{wire.first.says} {wire.second.says}" for wire in wires)
     for one in kit.placed:
@@ -174,7 +174,7 @@ def test_the_order_is_dead_first_the_pump_next_the_source_last(name: str) -> Non
     a, chosen = of(name)
     now = typed_light(800.0, 20.0)
     kit = kit_circuit(a, chosen, now)
-    wires = terminal_map(kit, wet=True)
+    wires = terminal_map(kit)
     steps = order_of_joining(chosen.setup, kit, wires, now)
     said = [str(step.does) for step in steps]
     assert "cover every panel" in said[0]
@@ -194,7 +194,7 @@ def test_a_batterys_minus_is_last_on_and_first_off() -> None:
     a, chosen = of("from a bank")
     now = typed_light(800.0, 20.0)
     kit = kit_circuit(a, chosen, now)
-    wires = terminal_map(kit, wet=True)
+    wires = terminal_map(kit)
     steps = order_of_joining(chosen.setup, kit, wires, now)
     minus = [
         wire.number
@@ -215,7 +215,7 @@ def test_what_is_to_be_read_before_the_fuse_goes_in_is_the_arrays_open_volts() -
     a, chosen = of("straight, by a float")
     now = typed_light(640.0, 18.0)
     kit = kit_circuit(a, chosen, now)
-    last = order_of_joining(chosen.setup, kit, terminal_map(kit, wet=True), now)[-1]
+    last = order_of_joining(chosen.setup, kit, terminal_map(kit), now)[-1]
     open_v = {row.point: row.value for row in expected_readings(chosen.setup, now)}["open-volts"]
     assert open_v is not None
     assert f"{open_v:.3g}" in str(last.check)

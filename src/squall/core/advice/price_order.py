@@ -103,7 +103,11 @@ class PriceOrder:
     def _least_cable(self) -> float:
         """Least price of a kit's cables. [catalogue's money]"""
         fit = (self.rules.priced(s) for s in sizes(self.rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9)
-        return (self.layout.pump_cable_m + self.layout.array_cable_m) * min(map(cable_price, fit))
+        others = self.layout.cable_pieces
+        own = self.layout.pump_cable_m + self.layout.array_cable_m - sum(piece.length_m for piece in others)
+        return max(own, 0.0) * min(map(cable_price, fit)) + sum(
+            piece.length_m * cable_price(piece.conductor) for piece in others if piece.run == "pump"
+        )
 
     def _least_supplies(self) -> dict[SourceKind, float]:
         """Least that feeding a pump from each source costs beside the panels; without end where nothing does. [catalogue's money]"""

@@ -93,7 +93,10 @@ class Quick:
         self.weights_asked = self.weights[self.asks]
         layout = joiner.layout
         thin = max(s.ohm_per_m for s in sizes(rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9)
-        self.most_ohm = resistance_ohm(thin, layout.pump_cable_m + layout.array_cable_m, CONDUCTOR_C)
+        others = sum(
+            resistance_ohm(piece.conductor.ohm_per_m, piece.length_m, CONDUCTOR_C) for piece in layout.cable_pieces
+        )
+        self.most_ohm = resistance_ohm(thin, layout.pump_cable_m + layout.array_cable_m, CONDUCTOR_C) + others
         self.over: dict[int, NDArray[np.bool_]] = {}
         bright = [brightest_states(panel.module, layout.record_low_c).diode for panel in joiner.arrays.panels]
         self._bright = tuple(np.array([float(getattr(d, name)[0]) for d in bright]) for name in _DIODE)

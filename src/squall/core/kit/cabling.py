@@ -12,6 +12,7 @@ from squall.core.electrics.conductors import (
     Standard,
     ambient_factor,
     choose,
+    resistance_ohm,
     sizes,
 )
 from squall.core.electrics.protection import (
@@ -20,20 +21,23 @@ from squall.core.electrics.protection import (
     LoopPart,
     next_rating,
 )
+from squall.core.electrics.splices import SPLICES, SpliceKind
 from squall.core.errors import OutOfRange
 from squall.core.kit.kit import Kit
-from squall.core.kit.layout import Layout
+from squall.core.kit.layout import CablePiece, Layout
 from squall.core.kit.parts import Protector
 from squall.core.kit.relays import Coil, PlainLoad
-from squall.core.kit.setup import CONDUCTOR_C, Cabling, design_current_a, loop_open_v, pump_run_m
+from squall.core.kit.setup import CONDUCTOR_C, Cabling, design_current_a, loop_open_v, own_m, pieces_of, pump_run_m
 from squall.core.kit.supply import Banked, Controlled, Direct
-from squall.core.reason import Reason
+from squall.core.reason import Quantity, Reason, Told
 
 # Amps in the sun over those at 1000 W/m2, for whatever can't hold them back: NEC 690.8(A)(1), from memory.
 OVER_SUN = 1.25
 
 
 LEAST_MM2 = 1.5
+# Bus bars stand beside their bank. [m]
+BAR_LINK_M = 0.3
 
 
 @dataclass(frozen=True)
@@ -54,6 +58,8 @@ class Rules:
         Plugs and isolators on the panels' side: they carry the panels' current, the pump's only where nothing stands between.
     loads : tuple of PlainLoad
         Beside the pump on its bank.
+    splice : str
+        How cores are joined at the pump: key of :data:`squall.core.electrics.splices.SPLICES`.
     protectors : tuple of Protector
         Fuses and breakers that there are.
     charge_lead_m : float
@@ -74,6 +80,7 @@ class Rules:
     coil: Coil | None = None
     before: tuple[LoopPart, ...] = ()
     loads: tuple[PlainLoad, ...] = ()
+    splice: SpliceKind = "sleeve"
 
     def in_loop(self, kit: Kit) -> tuple[LoopPart, ...]:
         """Whatever stands in one loop with the pump's fuse on a kit."""
@@ -222,13 +229,79 @@ def choose_cabling(kit: Kit, layout: Layout, table: LoadTable, rules: Rules) -> 
     """
     bears = pump_run_bears_a(kit, most_running_a(kit, table, layout.record_low_c), rules.kind)
     amps = design_current_a(kit, table)
-    pump = thinnest(kit.system_v, amps, bears, pump_run_m(kit, layout), rules, layout.ambient_c)
+    pump = _beside(
+        pieces_of(kit, layout, "pump"), kit.system_v, amps, bears, pump_run_m(kit, layout), rules, layout.ambient_c
+    )
     behind, ahead = rules.contacts(kit)
+    splice = SPLICES[rules.splice].ohm
     if isinstance(kit.supply, Direct):
-        return Cabling(pump, None, contacts_ohm=behind)
+        return Cabling(pump, None, contacts_ohm=behind, splice_ohm=splice)
     module = kit.panel.module
-    array = thinnest(
-        module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel, array_run_bears_a(kit, rules.kind), layout.array_cable_m,
-        rules, layout.ambient_c,
+    array = _beside(
+        pieces_of(kit, layout, "array"), module.vmp_v * kit.in_series, module.imp_a * kit.in_parallel,
+        array_run_bears_a(kit, rules.kind), layout.array_cable_m, rules, layout.ambient_c,
     )  # fmt: skip
-    return Cabling(pump, array, contacts_ohm=behind, ahead_ohm=ahead)
+    return Cabling(pump, array, contacts_ohm=behind, ahead_ohm=ahead, splice_ohm=splice)
+
+
+def _beside(
+    pieces: tuple[CablePiece, ...], volts_v: float, amps: float, bears_a: float, run_m: float, rules: Rules, ambient_c: float
+) -> Conductor:  # fmt: skip
+    """Thinnest cable for what pieces of other leave of a run, in length and in volts to be lost."""
+    taken = sum(resistance_ohm(one.conductor.ohm_per_m, one.length_m, CONDUCTOR_C) for one in pieces) * amps / volts_v
+    left = rules.max_drop - taken
+    if pieces and left <= 0.0:
+        raise OutOfRange(
+            Reason("drop-of-pieces"), Quantity(taken, "share"), Reason("less-than-drop-allowed", most=rules.max_drop)
+        )
+    return thinnest(volts_v, amps, bears_a, own_m(run_m, pieces), rules, ambient_c, left)
+
+
+@dataclass(frozen=True)
+class Branch:
+    """What one conductor from a bus bar carries: its amps, its fuse, its size; no fuse where every table ends below them. [A]"""
+
+    amps_a: float
+    fuse_a: float | None
+    conductor: Conductor
+
+
+@dataclass(frozen=True)
+class Bars:
+    """Bus bars at a bank that feeds more than its pump.
+
+    Attributes
+    ----------
+    main : Branch
+        Between the battery's post and the bars: all that runs at once.
+    loads : tuple of Branch
+        Each of the other loads.
+    """
+
+    main: Branch
+    loads: tuple[Branch, ...]
+
+    @property
+    def problems(self) -> tuple[Told, ...]:
+        """That no fuse is large enough for all at once, if so."""
+        return () if self.main.fuse_a is not None else (Reason("no-main-fuse", amps=self.main.amps_a),)
+
+
+def bars_of(kit: Kit, rules: Rules, running_a: float, ambient_c: float) -> Bars | None:
+    """Fuses and conductors from a bank's bus bars, the pump running at so many amps; None where it feeds the pump alone. [A], [°C]
+
+    Each fuse is 1.25 times what runs through it, and each conductor bears its fuse: NEC 240.4, from memory.
+    """
+    if not rules.loads or not isinstance(kit.supply, Banked):
+        return None
+
+    def branch(amps: float) -> Branch:
+        fuse = next_rating("fuse", CONTINUOUS_FACTOR * amps)
+        try:
+            size = thinnest(kit.bank_v, amps, fuse or CONTINUOUS_FACTOR * amps, BAR_LINK_M, rules, ambient_c)
+        except OutOfRange:
+            return Branch(amps, None, sizes(rules.standard)[-1])
+        return Branch(amps, fuse, size)
+
+    loads = [load.watts / kit.bank_v for load in rules.loads]
+    return Bars(branch(running_a + rules.coil_a + sum(loads)), tuple(branch(amps) for amps in loads))

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from squall.core.kit.setup import Setup, pump_run_m
+from squall.core.kit.setup import Setup, cables_of
 from squall.core.kit.supply import Banked
 from squall.core.reason import Reason, Told
 
@@ -50,10 +50,9 @@ def pieces_of(setup: Setup) -> list[Piece]:
     if kit.hose is not None:
         name = Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title)
         found.append(Piece(name, 1, layout.hose_m * kit.hose.mass_kg))
-    for size, metres in ((cabling.pump, pump_run_m(kit, layout)), (cabling.array, layout.array_cable_m)):
-        if size is not None:
-            name = Reason("length-of-part", metres=metres, part=size.label)
-            found.append(Piece(name, 1, cable_kg(size.area_mm2, metres)))
+    for size, metres, cores, _ in cables_of(kit, layout, cabling):
+        name = Reason("length-of-part", metres=metres, part=size.label)
+        found.append(Piece(name, 1, cores / 2.0 * cable_kg(size.area_mm2, metres)))
     return found
 
 

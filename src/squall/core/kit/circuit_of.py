@@ -12,12 +12,13 @@ from squall.core.circuit.laid import OTHER_POLE, Column, Kind, KitCircuit, Place
 from squall.core.drive.solve import Battery, PvArray
 from squall.core.electrics.conductors import Conductor, resistance_ohm
 from squall.core.electrics.protection import CONTINUOUS_FACTOR
-from squall.core.kit.cabling import Rules
+from squall.core.kit.cabling import Bars, Rules
+from squall.core.kit.layout import CablePiece
 from squall.core.kit.parts import Device
 from squall.core.kit.relays import ON_PANELS_SIDE, PULLS_IN, Loop, PlainLoad
-from squall.core.kit.setup import CONDUCTOR_C, Setup
+from squall.core.kit.setup import CONDUCTOR_C, Setup, own_m, pieces_of, pump_run_m
 from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Direct
-from squall.core.kit.wiring import Bars, Wiring
+from squall.core.kit.wiring import Wiring
 from squall.core.reason import Reason
 
 
@@ -34,9 +35,17 @@ class _Rails:
         self._made += 1
         return f"{rail}{self._made}"
 
-    def cores(self, where: Where, key: str, conductor: Conductor, metres: float) -> None:
+    def run(
+        self, where: Where, key: str, own: tuple[Conductor, float], pieces: Sequence[CablePiece], joint_ohm: float
+    ) -> None:
+        """A run of cable with its pieces of other behind it; each core takes its joint's ohms."""
+        self.cores(where, key, *own, 0.0 if key == "array" else joint_ohm)
+        for number, piece in enumerate(pieces, start=1):
+            self.cores(where, f"{key}{number}", piece.conductor, piece.length_m, joint_ohm)
+
+    def cores(self, where: Where, key: str, conductor: Conductor, metres: float, joint_ohm: float = 0.0) -> None:
         """Both cores of a run of cable."""
-        ohm = resistance_ohm(conductor.ohm_per_m, metres, CONDUCTOR_C) / 2.0
+        ohm = resistance_ohm(conductor.ohm_per_m, metres, CONDUCTOR_C) / 2.0 + joint_ohm
         plus, minus = self.node("p"), self.node("m")
         ahead = Placed(
             parts.Resistor(f"{key}_plus", self.plus, plus, ohm),
@@ -176,7 +185,9 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
     rating = wiring.protection.rating_a
     array = cabling.array if cabling.array is not None else cabling.pump
     if not isinstance(kit.supply, Direct) or layout.array_cable_m > 0.0:
-        rails.cores("run-array", "array", array, layout.array_cable_m)
+        # Straight on the pump all is one run, and its pieces of other cable lie at the pump's end.
+        others = () if isinstance(kit.supply, Direct) else pieces_of(kit, layout, "array")
+        rails.run("run-array", "array", (array, own_m(layout.array_cable_m, others)), others, cabling.splice_ohm)
     # On panels or behind a controller a coil chatters (told as a problem): drawn as if its switches carried the pump.
     driven = loop.relay if loop.pilots and isinstance(kit.supply, Banked) else None
     devices = [one for one in loop.carries if one is not driven] if driven else [*loop.carries, *loop.pilots]
@@ -206,7 +217,9 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
         rails.device("box", device, number)
     if isinstance(kit.supply, Controlled) and kit.switched_ahead:
         _controller(rails, kit.supply)
-    rails.cores("run-pump", "pump", cabling.pump, layout.pump_cable_m)
+    pieces = pieces_of(kit, layout, "pump")
+    own = own_m(pump_run_m(kit, layout), pieces) - (layout.array_cable_m if isinstance(kit.supply, Direct) else 0.0)
+    rails.run("run-pump", "pump", (cabling.pump, max(own, 0.0)), pieces, cabling.splice_ohm)
     joints = [device for device in devices if device.kind == "joint"]
     for number, device in enumerate(joints, start=len(before) + len(after)):
         rails.device("pump", device, number)

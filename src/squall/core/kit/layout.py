@@ -7,6 +7,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from squall.core.electrics.conductors import Conductor
 from squall.core.hydraulics.pipes import Line, Pipe
 from squall.core.hydraulics.water import GRAVITY_M_S2, Water
 from squall.core.kit.parts import Hose, Pump
@@ -77,6 +78,34 @@ class Falls:
         )
         mixed: Floats = (now + (low - now) * down) * wet
         return mixed
+
+
+CablePlace = Literal["air", "sun", "buried", "water"]
+
+
+@dataclass(frozen=True)
+class CablePiece:
+    """A piece of a run that is of other cable than the rest of it.
+
+    Attributes
+    ----------
+    run : str
+        ``array``, from panels to box, or ``pump``, from box to pump.
+    length_m : float
+        One way, counted in the run's own length. [m]
+    conductor : Conductor
+        Its size.
+    place : str
+        In what it lies: ``air``, ``sun``, ``buried``, ``water``.
+    ambient_c : float or None
+        Warmth around it; the job's where nobody says. [°C]
+    """
+
+    run: Literal["array", "pump"]
+    length_m: float
+    conductor: Conductor
+    place: CablePlace = "air"
+    ambient_c: float | None = None
 
 
 RoundMode = Literal["carried", "turn", "together"]
@@ -170,6 +199,8 @@ class Layout:
         How the level goes through the year; None where it stays. [m]
     round : Round or None
         The other places that share the kit; the lift and the run above are those of the first.
+    cable_pieces : tuple[CablePiece, ...]
+        Of other cable than a kit's own.
     """
 
     lift_m: float
@@ -190,6 +221,7 @@ class Layout:
     switch: PressureSwitch | None = None
     falls: Falls | None = None
     round: Round | None = None
+    cable_pieces: tuple[CablePiece, ...] = ()
 
     @cached_property
     def places(self) -> tuple["Layout", ...]:

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from typing import Literal
 
 from squall.core.drive.motors import Motor
 from squall.core.drive.solve import PvController, Source
@@ -9,7 +10,7 @@ from squall.core.drive.tables import LoadTable, load_table
 from squall.core.electrics.conductors import Conductor, resistance_ohm
 from squall.core.hydraulics.pipes import Line
 from squall.core.kit.kit import Kit
-from squall.core.kit.layout import Layout
+from squall.core.kit.layout import CablePiece, CablePlace, Layout
 from squall.core.kit.outlets import round_table
 from squall.core.kit.parts import Hose
 from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Direct
@@ -28,7 +29,7 @@ class Cabling:
 
     `fuse_a` is the fuse or breaker that is fitted in the pump's loop; None for the one that is worked out. [A]
     `joint_ohm` is what bad joints add to the pump's run, `contacts_ohm` what its fuse, switches, plugs and splices take of
-    themselves, `ahead_ohm` those on the panels' side of a box: see :meth:`squall.core.kit.cabling.Rules.contacts`. [ohm]
+    themselves, `splice_ohm` what each core's joint at the pump does, `ahead_ohm` those on the panels' side of a box: see :meth:`squall.core.kit.cabling.Rules.contacts`. [ohm]
     """
 
     pump: Conductor
@@ -37,20 +38,24 @@ class Cabling:
     joint_ohm: float = 0.0
     contacts_ohm: float = 0.0
     ahead_ohm: float = 0.0
+    splice_ohm: float = 0.0
 
     def pump_ohm(self, kit: Kit, layout: Layout) -> float:
         """Source to motor, there and back, warm, with fuse and contacts. [ohm]"""
         return self.cores_ohm(kit, layout) + self.contacts_ohm
 
     def cores_ohm(self, kit: Kit, layout: Layout) -> float:
-        """The cable alone, there and back, warm, with what its joints have grown by. [ohm]"""
-        return resistance_ohm(self.pump.ohm_per_m, pump_run_m(kit, layout), CONDUCTOR_C) + self.joint_ohm
+        """The cable alone with its joints, there and back, warm, and what they have grown by. [ohm]"""
+        pieces = pieces_of(kit, layout, "pump")
+        own = own_ohm(self.pump, pump_run_m(kit, layout), pieces)
+        return own + 2.0 * self.splice_ohm * (1 + len(pieces)) + self.joint_ohm
 
     def array_ohm(self, layout: Layout) -> float:
         """Panel to box, there and back, warm, with what stands there; 0 where there is no box. [ohm]"""
         if self.array is None:
             return 0.0
-        return resistance_ohm(self.array.ohm_per_m, layout.array_cable_m, CONDUCTOR_C) + self.ahead_ohm
+        pieces = pieces_of(None, layout, "array")
+        return own_ohm(self.array, layout.array_cable_m, pieces) + 2.0 * self.splice_ohm * len(pieces) + self.ahead_ohm
 
 
 @dataclass(frozen=True)
@@ -112,6 +117,38 @@ class Setup:
     def price(self) -> float:
         """Of all parts. [catalogue's money]"""
         return kit_price(self)
+
+
+def pieces_of(kit: Kit | None, layout: Layout, run: Literal["array", "pump"]) -> tuple[CablePiece, ...]:
+    """Pieces of other cable in a run; where panels join the pump straight all lie in the pump's."""
+    if kit is not None and isinstance(kit.supply, Direct):
+        return layout.cable_pieces if run == "pump" else ()
+    return tuple(piece for piece in layout.cable_pieces if piece.run == run)
+
+
+def own_m(run_m: float, pieces: tuple[CablePiece, ...]) -> float:
+    """What is left of a run for its own cable beside the pieces of other. [m]"""
+    return max(run_m - sum(piece.length_m for piece in pieces), 0.0)
+
+
+def own_ohm(conductor: Conductor, run_m: float, pieces: tuple[CablePiece, ...]) -> float:
+    """Copper of a run with its pieces of other cable, there and back, warm. [m], [ohm]"""
+    found = resistance_ohm(conductor.ohm_per_m, own_m(run_m, pieces), CONDUCTOR_C)
+    return found + sum(resistance_ohm(one.conductor.ohm_per_m, one.length_m, CONDUCTOR_C) for one in pieces)
+
+
+def cables_of(kit: Kit, layout: Layout, cabling: Cabling) -> list[tuple[Conductor, float, int, CablePlace | None]]:
+    """All cable of a kit: size, metres, cores, where a piece of other lies (None of a run's own). [m], [-]"""
+    found: list[tuple[Conductor, float, int, CablePlace | None]] = []
+    runs: tuple[tuple[Literal["array", "pump"], Conductor | None, float, int], ...] = (
+        ("pump", cabling.pump, pump_run_m(kit, layout), kit.pump_cores), ("array", cabling.array, layout.array_cable_m, 2),
+    )  # fmt: skip
+    for run, size, metres, cores in runs:
+        if size is not None:
+            pieces = pieces_of(kit, layout, run)
+            found.append((size, own_m(metres, pieces), cores, None))
+            found += [(piece.conductor, piece.length_m, cores, piece.place) for piece in pieces]
+    return found
 
 
 def pump_run_m(kit: Kit, layout: Layout) -> float:
@@ -178,15 +215,13 @@ def kit_price(setup: Setup) -> float:
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     price = kit.pump.price_of(kit.pumps) + kit.panel.price_of(kit.panels) + SUNDRIES_PRICE
-    price += pump_run_m(kit, layout) * cable_price(cabling.pump, kit.pump_cores)
+    price += sum(metres * cable_price(size, cores) for size, metres, cores, _ in cables_of(kit, layout, cabling))
     if kit.controller is not None:
         price += kit.controller.price_of(1)
     if isinstance(kit.supply, Banked):
         price += kit.supply.battery.price_of(kit.supply.count)
     if kit.hose is not None:
         price += kit.hose.price_of(layout.hose_m)
-    if cabling.array is not None:
-        price += layout.array_cable_m * cable_price(cabling.array)
     if kit.tank is not None:
         price += kit.tank.price_of(1)
     return price
@@ -215,15 +250,10 @@ def price_lines(setup: Setup) -> list[tuple[str | Told, float]]:
         lines.append(
             (Reason("length-of-part", metres=layout.hose_m, part=kit.hose.title), kit.hose.price_of(layout.hose_m))
         )
-    run = pump_run_m(kit, layout)
-    lines.append(
-        (Reason("length-of-part", metres=run, part=cabling.pump.label), run * cable_price(cabling.pump, kit.pump_cores))
-    )
-    if cabling.array is not None:
-        metres = layout.array_cable_m
-        lines.append(
-            (Reason("length-of-part", metres=metres, part=cabling.array.label), metres * cable_price(cabling.array))
-        )
+    lines += [
+        (Reason("length-of-part", metres=metres, part=size.label), metres * cable_price(size, cores))
+        for size, metres, cores, _ in cables_of(kit, layout, cabling)
+    ]
     if kit.tank is not None:
         lines.append((kit.tank.title, kit.tank.price_of(1)))
     lines.append((Reason("clamps-rope-sleeves-fuse-holder"), SUNDRIES_PRICE))

@@ -6,7 +6,7 @@ conductor bears less than the fuse that protects it (NEC 240.4 and 690.9, from m
 1.5 mm2 (common practice, no source).
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -15,7 +15,6 @@ from squall.core.electrics.conductors import (
     Conductor,
     ampacity_in,
     rate,
-    sizes,
 )
 from squall.core.electrics.protection import (
     CONTINUOUS_FACTOR,
@@ -26,32 +25,44 @@ from squall.core.electrics.protection import (
     stall_current,
     volts_problems,
 )
-from squall.core.errors import OutOfRange
+from squall.core.electrics.splices import SPLICES
 from squall.core.kit.cabling import (
     LEAST_MM2,
     OVER_SUN,
+    Bars,
     Rules,
     array_run_bears_a,
+    bars_of,
     charging_most_a,
     pump_run_bears_a,
     short_a,
     thinnest,
 )
 from squall.core.kit.kit import Kit
+from squall.core.kit.layout import CablePiece, Layout
 from squall.core.kit.relays import coil_problems
-from squall.core.kit.setup import CONDUCTOR_C, Setup, design_current_a, loop_open_v, pump_run_m
+from squall.core.kit.setup import (
+    CONDUCTOR_C,
+    Setup,
+    design_current_a,
+    loop_open_v,
+    own_m,
+    own_ohm,
+    pieces_of,
+    pump_run_m,
+)
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.reason import Reason, Told
 
 # Of a charger's volts, what its short lead to the bank may lose: common practice, no source. [-]
 CHARGE_LEAD_DROP = 0.02
-# Bars stand beside their bank. [m]
-BAR_LINK_M = 0.3
 
 
 @dataclass(frozen=True)
 class CableRun:
-    """One run of cable with its figures: drop at `drop_a` of `volts_v`; `amps_a` is the most that runs, `bears_a` what it must bear."""
+    """One run of cable with its figures, or a piece of it that is of other cable: drop at `drop_a` of `volts_v`; `amps_a` is the
+    most that runs, `bears_a` what it must bear; `of` the run it belongs to, `whole_drop` the share lost on all of that.
+    """
 
     key: str
     name: Reason
@@ -62,6 +73,8 @@ class CableRun:
     one_way_m: float
     choice: CableChoice
     within_drop: bool
+    of: str = ""
+    whole_drop: float = 0.0
 
     @property
     def within_ampacity(self) -> bool:
@@ -72,36 +85,6 @@ class CableRun:
     def thick_enough(self) -> bool:
         """Whether it stands a life outdoors."""
         return self.choice.conductor.area_mm2 >= LEAST_MM2 - 1e-9
-
-
-@dataclass(frozen=True)
-class Branch:
-    """What one conductor from a bus bar carries: its amps, its fuse, its size; no fuse where every table ends below them. [A]"""
-
-    amps_a: float
-    fuse_a: float | None
-    conductor: Conductor
-
-
-@dataclass(frozen=True)
-class Bars:
-    """Bus bars at a bank that feeds more than its pump.
-
-    Attributes
-    ----------
-    main : Branch
-        Between the battery's post and the bars: all that runs at once.
-    loads : tuple of Branch
-        Each of the other loads.
-    """
-
-    main: Branch
-    loads: tuple[Branch, ...]
-
-    @property
-    def problems(self) -> tuple[Told, ...]:
-        """That no fuse is large enough for all at once, if so."""
-        return () if self.main.fuse_a is not None else (Reason("no-main-fuse", amps=self.main.amps_a),)
 
 
 @dataclass(frozen=True)
@@ -128,6 +111,7 @@ class Wiring:
     fitted_problems: tuple[Told, ...] = ()
     bars: Bars | None = None
     before_problems: tuple[Told, ...] = ()
+    splice_problems: tuple[Told, ...] = ()
 
     @property
     def problems(self) -> tuple[Told, ...]:
@@ -146,7 +130,7 @@ class Wiring:
         unfused = () if self.protection.rating_a is not None else self.protection.problems[:1]
         bars = () if self.bars is None else self.bars.problems
         return (
-            *self.volts_problems, *self.before_problems, *hot, *thin, *self.string_problems, *self.fitted_problems, *bars, *unfused,
+            *self.volts_problems, *self.before_problems, *self.splice_problems, *hot, *thin, *self.string_problems, *self.fitted_problems, *bars, *unfused,
         )  # fmt: skip
 
 
@@ -171,29 +155,38 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
     design, motor = design_current_a(kit, setup.table), kit.pump.motor
     running = max(setup.table.peaks(motor.rated_v, most_motor_a, 0.0)[0], design)
     bears = pump_run_bears_a(kit, running, rules.kind)
-    pump = _run("pump", Reason(f"run-{kit.source}-to-pump"), (kit.system_v, design, running, bears),
-                pump_run_m(kit, layout), cabling.pump, layout.ambient_c, rules.max_drop)  # fmt: skip
-    runs = [pump]
+    in_pump, in_array = pieces_of(kit, layout, "pump"), pieces_of(kit, layout, "array")
+    pump, *pump_pieces = _runs("pump", Reason(f"run-{kit.source}-to-pump"), (kit.system_v, design, running, bears),
+                               pump_run_m(kit, layout), cabling.pump, in_pump, layout, rules)  # fmt: skip
+    runs, array_pieces = [pump], list[CableRun]()
     if cabling.array is not None:
         volts, amps = kit.panel.module.vmp_v * kit.in_series, kit.panel.module.imp_a * kit.in_parallel
         load = (volts, amps, short_a(kit), array_run_bears_a(kit, rules.kind))
-        runs.append(_run("array", Reason("run-panel-to-box"), load, layout.array_cable_m, cabling.array,
-                         layout.ambient_c, rules.max_drop))  # fmt: skip
+        array, *array_pieces = _runs(
+            "array", Reason("run-panel-to-box"), load, layout.array_cable_m, cabling.array, in_array, layout, rules
+        )
+        runs.append(array)
     charge_fuse = None
     if isinstance(kit.supply, Banked):
         lead, charge_fuse = charge_lead(kit, rules, layout.ambient_c)
         runs.append(lead)
-    stall, heat = stall_of(kit, pump.choice.resistance_ohm, running)
+    pump_bears = _bears_least([pump, *pump_pieces])
+    stall, heat = stall_of(kit, own_ohm(cabling.pump, pump_run_m(kit, layout), in_pump), running)
     free = kit.bank_v / (kit.bank_ohm + motor.resistance_ohm) if heat is None else 0.0
     if kit.switched_ahead:
         # On the panels' side: they give no more in a stall than at any time, and the motor's maker means another fuse.
         stall = short_a(kit)
         protection = protect(
-            OVER_SUN * stall, runs[-1].choice.ampacity_a, rules.in_loop(kit), stall, rules.kind, free_stall_a=free
+            OVER_SUN * stall,
+            _bears_least(runs[1:] + array_pieces),
+            rules.in_loop(kit),
+            stall,
+            rules.kind,
+            free_stall_a=free,
         )
     else:
         protection = protect(
-            running + rules.coil_a, pump.choice.ampacity_a, rules.in_loop(kit), stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free
+            running + rules.coil_a, pump_bears, rules.in_loop(kit), stall, rules.kind, kit.pump.max_fuse_a, free_stall_a=free
         )  # fmt: skip
     if cabling.fuse_a is not None:
         protection = fitted(protection, cabling.fuse_a, rules.kind, free_stall_a=free)
@@ -205,9 +198,10 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
         *_protector_problem(protection.rating_a, rules, loop_v),
     )
     return Wiring(
-        tuple(runs), protection, running, heat is not None, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c),
+        (*runs, *pump_pieces, *array_pieces), protection, running, heat is not None, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c),
         loop_v, weak, heat, charge_fuse, string_fuse_a(kit), string_problems(kit),
         _unfit(protection, cabling.fuse_a), bars_of(kit, rules, running, layout.ambient_c), before_problems(kit, rules, layout.record_low_c),
+        splice_problems(kit, rules),
     )  # fmt: skip
 
 
@@ -227,24 +221,10 @@ def before_problems(kit: Kit, rules: Rules, record_low_c: float) -> tuple[Told, 
     return (*small, *volts_problems(rules.before, kit.open_cold_v(record_low_c)))
 
 
-def bars_of(kit: Kit, rules: Rules, running_a: float, ambient_c: float) -> Bars | None:
-    """Fuses and conductors from a bank's bus bars, the pump running at so many amps; None where it feeds the pump alone. [A], [°C]
-
-    Each fuse is 1.25 times what runs through it, and each conductor bears its fuse: NEC 240.4, from memory.
-    """
-    if not rules.loads or not isinstance(kit.supply, Banked):
-        return None
-
-    def branch(amps: float) -> Branch:
-        fuse = next_rating("fuse", CONTINUOUS_FACTOR * amps)
-        try:
-            size = thinnest(kit.bank_v, amps, fuse or CONTINUOUS_FACTOR * amps, BAR_LINK_M, rules, ambient_c)
-        except OutOfRange:
-            return Branch(amps, None, sizes(rules.standard)[-1])
-        return Branch(amps, fuse, size)
-
-    loads = [load.watts / kit.bank_v for load in rules.loads]
-    return Bars(branch(running_a + rules.coil_a + sum(loads)), tuple(branch(amps) for amps in loads))
+def splice_problems(kit: Kit, rules: Rules) -> tuple[Told, ...]:
+    """That a joint under water is made as none lasts there, if so."""
+    wet = kit.pump.placement != "surface"
+    return (Reason("clips-under-water"),) if wet and SPLICES[rules.splice].under_water == "never" else ()
 
 
 def _unfit(protection: Protection, fitted_a: float | None) -> tuple[Told, ...]:
@@ -307,7 +287,28 @@ def _run(
 ) -> CableRun:  # fmt: skip
     volts, drop_a, amps, bears = load
     choice = rate(size, volts, drop_a, metres, ambient_c, CONDUCTOR_C)
-    return CableRun(key, name, volts, drop_a, amps, bears, metres, choice, choice.drop_fraction <= max_drop * 1.0001)
+    within = choice.drop_fraction <= max_drop * 1.0001
+    return CableRun(key, name, volts, drop_a, amps, bears, metres, choice, within, key, choice.drop_fraction)
+
+
+def _bears_least(runs: list[CableRun]) -> float:
+    """What the weakest piece of a run bears: its fuse guards that. Where the heat leaves it nothing, next to nothing. [A]"""
+    return max(min(run.choice.ampacity_a for run in runs), 1e-3)
+
+
+def _runs(
+    key: str, name: Reason, load: tuple[float, float, float, float], metres: float, size: Conductor, pieces: tuple[CablePiece, ...],
+    layout: Layout, rules: Rules,
+) -> list[CableRun]:  # fmt: skip
+    """A run, and its pieces of other cable behind it: each bears what the run must, all together lose no more than is allowed."""
+    found = [_run(key, name, load, own_m(metres, pieces), size, layout.ambient_c, rules.max_drop)]
+    for number, piece in enumerate(pieces, start=1):
+        warm = layout.ambient_c if piece.ambient_c is None else piece.ambient_c
+        named = Reason("piece-of-run", number=number, run=name)
+        found.append(_run(f"{key}-{number}", named, load, piece.length_m, piece.conductor, warm, rules.max_drop))
+    lost = sum(run.choice.drop_fraction for run in found)
+    within = lost <= rules.max_drop * 1.0001
+    return [replace(run, of=key, whole_drop=lost, within_drop=within) for run in found]
 
 
 def _protector_problem(rating_a: float | None, rules: Rules, loop_v: float) -> tuple[Told, ...]:
@@ -330,7 +331,16 @@ def wiring_refusal(setup: Setup, rules: Rules, most_motor_a: float) -> Told | No
     loop_v = loop_open_v(kit, layout.record_low_c)
     running = max(setup.table.peaks(kit.pump.motor.rated_v, most_motor_a, 0.0)[0], design_current_a(kit, setup.table))
     rating = next_rating(rules.kind, CONTINUOUS_FACTOR * (running + rules.coil_a))
-    bears = ampacity_in(setup.cabling.pump, layout.ambient_c)
+    bears = min(
+        ampacity_in(size, warm)
+        for size, warm in (
+            (setup.cabling.pump, layout.ambient_c),
+            *(
+                (one.conductor, layout.ambient_c if one.ambient_c is None else one.ambient_c)
+                for one in pieces_of(kit, layout, "pump")
+            ),
+        )
+    )
     weakest = min([bears, kit.pump.max_fuse_a or np.inf, *(part.rating_a for part in rules.in_loop(kit))])
     seen = (*rules.in_loop(kit), *(() if rules.coil is None else rules.coil.pilots))
     weak = (
@@ -339,6 +349,8 @@ def wiring_refusal(setup: Setup, rules: Rules, most_motor_a: float) -> Told | No
         or bool(before_problems(kit, rules, layout.record_low_c))
         or bool(rules.loads)
         or kit.switched_ahead
+        or bool(layout.cable_pieces)
+        or bool(splice_problems(kit, rules))
     )
     fits = rating is not None and rating <= weakest and not weak and not string_problems(kit)
     if fits and not _protector_problem(rating, rules, loop_v):

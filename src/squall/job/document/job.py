@@ -4,6 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, StringConstraints, model_validator
 
+from squall.core.electrics.splices import SpliceKind
 from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Tidy, Typed, quantity
 from squall.job.document.fitting import FitDoc, QuoteDoc
 from squall.job.document.need import HerdRow, UseDoc, WantDoc
@@ -11,6 +12,7 @@ from squall.job.document.own_pumps import OwnPoint, OwnPump
 from squall.job.document.parts import OwnedRow, PartCopy
 from squall.job.document.power import (
     BankDoc,
+    CableRow,
     HorizonRow,
     LotRow,
     MountDoc,
@@ -194,6 +196,8 @@ class Job(Doc):
     ambient: Typed
     max_drop: Typed
     wire_standard: Literal["metric", "awg"]
+    cables: list[CableRow] = Field(default_factory=list, max_length=8)
+    splice: SpliceKind = "sleeve"
     protection: Literal["fuse", "breaker"]
     devices: Annotated[list[PartId], Field(max_length=20)]
     # Of the devices those that drive the relay's coil in place of carrying the pump's amps.

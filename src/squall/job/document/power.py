@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from squall.job.document.base import Count, Doc, Identifier, Name, PartId, Typed, quantity
 from squall.job.document.need import Month
@@ -83,6 +83,17 @@ class LoadRow(Doc):
     name: Name
     watts: Typed = quantity("5 W", 5.0)
     hours: Typed = quantity("4 h", 4.0)
+
+
+class CableRow(Doc):
+    """A piece of a run that is of other cable than the kit's: in which run, its size, how long, where it lies, how warm."""
+
+    id: Identifier
+    run: Literal["array", "pump"] = "pump"
+    size: Annotated[str, StringConstraints(max_length=20)] = "mm2:4"
+    length: Typed = quantity("1 m", 1.0)
+    place: Literal["air", "sun", "buried", "water"] = "air"
+    air: Typed | None = None
 
 
 class BankDoc(Doc):

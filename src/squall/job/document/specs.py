@@ -299,6 +299,15 @@ ROWS: dict[str, dict[str, FieldSpec]] = {
         "minutes": FieldSpec(later("runs"), kind="minutes", low=60, high=86_400),
         **{day: FieldSpec(name, "yes-no") for day, name in zip(DAY_NAMES, WEEK_DAYS, strict=True)},
     },
+    "cables": {
+        "run": FieldSpec(later("In the run"), "choice", choices={"array": later("panels to box"), "pump": later("box to pump")}),
+        "size": FieldSpec(later("Of"), "cable", hint=later("such as 4 mm2 or 12 awg")),
+        "length": FieldSpec(later("Its length, one way"), kind="length", low=0.1, high=500),
+        "place": FieldSpec(later("It lies"), "choice",
+                           choices={"air": later("in the shade"), "sun": later("in the sun"), "buried": later("in the ground"), "water": later("in water")}),
+        "air": FieldSpec(later("Warmth around it"), kind="temperature", low=-20, high=60, optional=True,
+                         hint=later("empty: as the rules say; on a hot roof more")),
+    },
     "bank.loads": {
         "name": FieldSpec(later("Also on the bank"), "words"),
         "watts": FieldSpec(later("Takes"), kind="watts", low=0.1, high=2000),

@@ -19,6 +19,16 @@ FITTING: dict[str, FieldSpec] = {
             "close": later("closer near the pump and at joints"),
         },
     ),
+    "splice": FieldSpec(
+        later("Cable joined at the pump"),
+        "choice",
+        choices={
+            "sleeve": later("in an adhesive-lined sleeve"),
+            "resin": later("in resin"),
+            "silicone": later("twisted, in silicone"),
+            "clips": later("with clips, for a trial"),
+        },
+    ),
     "fit.rope_end": FieldSpec(
         later("The rope's ends are"),
         "choice",

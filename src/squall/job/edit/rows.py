@@ -28,7 +28,7 @@ from squall.job.document.job import (
     quantity,
 )
 from squall.job.document.need import COUNTS_OF_USE, new_use
-from squall.job.document.power import LOT, LoadRow
+from squall.job.document.power import LOT, CableRow, LoadRow
 from squall.job.document.unsaid import with_unsaid, without_unsaid
 from squall.words import Message, later, say
 from squall.words.units import System
@@ -129,6 +129,10 @@ def _load(rows: list[Row], row_id: str, hint: str) -> LoadRow:
     return LoadRow(id=row_id, name=say("lamp"))
 
 
+def _cable(rows: list[Row], row_id: str, hint: str) -> CableRow:
+    return CableRow(id=row_id)
+
+
 def _for_now(rows: list[Row], row_id: str, hint: str) -> ForNowRow:
     return ForNowRow(id=row_id, what=say("part"), until=today())
 
@@ -139,6 +143,7 @@ _MAKE: dict[str, tuple[str, int, Callable[[list[Row], str, str], Any], Message]]
     "pond.readings": ("d", 60, _pond, later("a depth of the pond")),
     "measured": ("l", 12, _measured, later("a month's light, measured")),
     "mount.horizon": ("h", 36, _horizon, later("a point of the horizon")),
+    "cables": ("c", 8, _cable, later("a piece of other cable")),
     "bank.loads": ("b", 8, _load, later("another load on the bank")),
     "bank.timer": ("s", 56, _timer, later("a start of the timer")),
     "lot": ("g", 12, _lot, later("panels of the odd lot")),

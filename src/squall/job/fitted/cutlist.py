@@ -6,7 +6,8 @@ from squall.core.electrics.conductors import Conductor
 from squall.core.fit.cuts import CutPlan, cut_plan
 from squall.core.fit.filling import first_water_s, volume_above_m3
 from squall.core.fit.lifting import Hung, Load, drum_litres, load_on_rope, rope_needs_kg
-from squall.core.kit.setup import pump_run_m
+from squall.core.kit.layout import CablePlace
+from squall.core.kit.setup import cables_of
 from squall.core.kit.supply import Direct
 from squall.core.reason import Spoken
 from squall.job.document.job import Job, Typed
@@ -70,9 +71,16 @@ _CORES: dict[int, tuple[Spoken, ...]] = {
 }  # fmt: skip
 
 
-def cable_key(size: Conductor, cores: int) -> str:
-    """Key of a line of cable, by its size and cores."""
-    return f"cable-{size.label}" if cores == 2 else f"cable-{size.label}-{cores}"
+# What a piece of cable is to be made for, by where it lies.
+_CLASSES: dict[CablePlace, Spoken] = {
+    "sun": later("UV-stable"), "buried": later("for burial, or in a duct"), "water": later("submersible, double insulated, tinned"),
+}  # fmt: skip
+
+
+def cable_key(size: Conductor, cores: int, lies: CablePlace | None = None) -> str:
+    """Key of a line of cable, by its size, its cores and what it is made for."""
+    key = f"cable-{size.label}" if cores == 2 else f"cable-{size.label}-{cores}"
+    return f"{key}-{lies}" if lies in _CLASSES else key
 
 
 def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, ...]:
@@ -102,27 +110,32 @@ def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, .
         hoses.setdefault(key, (name, []))[1].append((piece.name, piece.length.si + (slack if number == 0 else 0.0)))
     found = [_line(f"hose-{key}", name, pieces, job.fit.hose_roll) for key, (name, pieces) in hoses.items()]
     cables: dict[str, tuple[Spoken, list[tuple[Spoken, float]]]] = {}
-    run = pump_run_m(chosen.kit, chosen.layout)
     to_pump: Spoken = later("panels to pump") if isinstance(chosen.kit.supply, Direct) else later("box to pump")
     three = chosen.kit.pump_cores == 3
-    wanted: list[tuple[Spoken, Conductor, float, bool]] = [(to_pump, chosen.cabling.pump, run, three)]
-    if chosen.cabling.array is not None:
-        wanted.append((later("panels to box"), chosen.cabling.array, chosen.layout.array_cable_m, False))
-    for use, size, metres, of_three in wanted:
+    runs, run = [to_pump, later("panels to box")], to_pump
+    for size, metres, cores, lies in cables_of(chosen.kit, chosen.layout, chosen.cabling):
+        run = runs.pop(0) if lies is None else run
+        use = run if lies is None else later("{run}, a piece of other cable", run=run)
         name = (
             later("three-core cable, {size}", size=size.label)
-            if of_three
+            if cores == 3
             else later("two-core cable, {size}", size=size.label)
         )
-        cables.setdefault(cable_key(size, 3 if of_three else 2), (name, []))[1].append((use, metres + slack))
+        if lies is not None and lies in _CLASSES:
+            name = later("{cable}, {made}", cable=name, made=_CLASSES[lies])
+        cables.setdefault(cable_key(size, cores, lies), (name, []))[1].append((use, metres + slack))
     found += [_line(key, name, pieces, job.fit.cable_roll) for key, (name, pieces) in cables.items()]
     if hangs(a, chosen):
         rope: list[tuple[Spoken, float]] = [(later("pump to its eye, exactly"), hanging_m(a))]
         found.append(_line("rope", later("rope, stainless or rot-proof"), rope, job.fit.rope_roll))
-        sleeves = [
-            (later("{colour} core at the pump", colour=colour), SLEEVE_M) for colour in _CORES[3 if three else 2]
-        ]
-        found.append(CutLine("sleeve", later("adhesive-lined sleeve"), tuple(sleeves)))
+        if a.rules.splice == "sleeve":
+            each = 3 if three else 2
+            sleeves: list[tuple[Spoken, float]] = [
+                (later("{colour} core at the pump", colour=colour), SLEEVE_M) for colour in _CORES[each]
+            ]
+            for number in range(1, len(chosen.layout.cable_pieces) + 1):
+                sleeves += [(later("a core at joint {number} in the run", number=number), SLEEVE_M)] * each
+            found.append(CutLine("sleeve", later("adhesive-lined sleeve"), tuple(sleeves)))
     return tuple(found)
 
 

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from squall.core.kit.parts import Part
-from squall.core.kit.setup import cable_price
+from squall.core.kit.setup import cable_price, cables_of
 from squall.core.kit.supply import Banked
 from squall.core.reason import Reason, Spoken
 from squall.job.document.job import Job
@@ -17,6 +17,13 @@ from squall.words import later
 
 # What a joint at the pump takes besides its sleeve, and what goes into every box: common practice, no source.
 SPARE_FUSES = 1
+
+
+# What a joint that is in no sleeve takes.
+_SPLICE_PARTS = {
+    "resin": later("resin splice for the cable at the pump"), "silicone": later("silicone, neutral, for the cable at the pump"),
+    "clips": later("clips for the trial"),
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -97,6 +104,8 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
         for need in joint.needs:
             if need.code != "pushed-on":
                 found.append(PartLine(f"joint-{len(found)}", need, 1))
+    if a.rules.splice != "sleeve":
+        found.append(PartLine("splice", _SPLICE_PARTS[a.rules.splice], 1))
     if joints.clamps:
         found.append(PartLine("clamps", later("hose clamps"), joints.clamps))
     if kit.in_parallel > 1:
@@ -109,8 +118,8 @@ def _length(line: CutLine, chosen: KitAssessment) -> PartLine:
     price = None
     if line.key == f"hose-{chosen.kit.hose.id if chosen.kit.hose else ''}" and chosen.kit.hose is not None:
         price = chosen.kit.hose.price_of(metres)
-    for size, cores in ((chosen.cabling.pump, chosen.kit.pump_cores), (chosen.cabling.array, 2)):
-        if size is not None and line.key == cable_key(size, cores):
+    for size, _, cores, lies in cables_of(chosen.kit, chosen.layout, chosen.cabling):
+        if line.key == cable_key(size, cores, lies):
             price = metres * cable_price(size, cores)
     return PartLine(line.key, line.name, metres, metres=True, price=price)
 

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from squall.core.electrics.splices import SPLICES, SpliceKind
 from squall.core.fit.lifting import ONE_PERSON_KG
 from squall.core.reason import Spoken
 from squall.job.document.job import Job
@@ -106,15 +107,53 @@ def _end_steps(a: Assessment, chosen: KitAssessment) -> list[FitStep]:
             else later("It doesn't turn by hand. {clamps} on the whole run.", clamps=say_n("{n} clamp", "{n} clamps", joints.clamps)),
             15, later("screwdriver, hot water for a stiff hose"),
         ),
-        FitStep(
-            "splice",
-            later("Cable onto the pump's leads: sleeve on first, plus to plus, crimp or solder, shrink until glue oozes at both ends."),
-            later("This joint lies under water for years and can't be reached."),
-            later("Pull it as hard as you dare; the strain goes to the cable's tie, not to the joint."),
-            20, later("crimper, hot air or a flame kept off the hose"),
-            later("With three wires, label all three before they go down: two swapped, it runs backwards."), hold=True,
-        ),
+        _splice_step(a, chosen),
     ]  # fmt: skip
+
+
+_SPLICED: dict[SpliceKind, tuple[Spoken, Spoken]] = {
+    "sleeve": (
+        later("sleeve on first, crimp or solder, shrink until glue oozes at both ends"), later("crimper, hot air or a flame kept off the hose"),
+    ),
+    "resin": (
+        later("crimp or solder, the cores apart in the mould, fill it with resin and leave it until it has set"), later("crimper, resin splice, gloves"),
+    ),
+    "silicone": (
+        later("twist and crimp, the cores parted, each soaked in silicone, a day to dry"), later("crimper, silicone"),
+    ),
+    "clips": (later("clips, minus first, then the pump into the water, then plus"), later("clips")),
+}  # fmt: skip
+
+
+def _splice_step(a: Assessment, chosen: KitAssessment) -> FitStep:
+    kind, wet = a.rules.splice, chosen.kit.pump.placement != "surface"
+    how, tools = _SPLICED[kind]
+    leads: Spoken = (
+        later("lead 1 to core 1, 2 to 2, 3 to 3")
+        if chosen.kit.pump.three_wires
+        else later("plus to plus, minus to minus")
+    )
+    why: Spoken = later("A dry joint that moves works itself loose.")
+    bites: Spoken = ""
+    if wet:
+        why = later("This joint lies under water for years and can't be reached.")
+        if SPLICES[kind].under_water == "fails-first":
+            bites = later(
+                "The old cheap way: under water it is the first to fail. A sleeve or resin costs little more."
+            )
+    if kind == "clips":
+        bites = later(
+            "For a trial only: clips heat, corrode and let go. Nothing is left running on them; make the joint before you leave."
+        )
+    if chosen.kit.pump.three_wires:
+        label = later("Label all three at both ends before they go down: two swapped, it runs backwards.")
+        bites = later("{bites} {label}", bites=bites, label=label) if bites else label
+    elif chosen.kit.pump.motor_wires is None:
+        bites = bites or later("With three wires, label all three before they go down: two swapped, it runs backwards.")
+    return FitStep(
+        "splice", later("Cable onto the pump's leads, {leads}: {how}.", leads=leads, how=how), why,
+        later("Pull it as hard as you dare; the strain goes to the cable's tie, not to the joint."), 20, tools, bites, hold=True,
+    )  # fmt: skip
 
 
 def _bucket(chosen: KitAssessment) -> FitStep:

@@ -53,11 +53,11 @@ def run_figures(run: CableRun) -> list[Figure]:
     choice = run.choice
     size = Input(say("size"), choice.conductor.label, "text")
     length = Input(say("one way"), run.one_way_m, "length")
-    amps = Input(_DROP_WORDS[run.key], run.drop_a, "amps")
+    amps = Input(_DROP_WORDS[run.of], run.drop_a, "amps")
     return [
-        Figure(f"{run.key}-amps", say("Most amps"), run.amps_a, "amps", (amps,), *_AMPS_WORDS[run.key]),
+        Figure(f"{run.key}-amps", say("Most amps"), run.amps_a, "amps", (amps,), *_AMPS_WORDS[run.of]),
         Figure(f"{run.key}-bears", say("Must bear"), run.bears_a, "amps", (Input(say("most amps"), run.amps_a, "amps"),),
-               _BEARS_WORDS[run.key], say("1.25 x short-circuit amps: NEC 690.8(A)(1); never under its fuse: NEC 240.4; both from memory")),
+               _BEARS_WORDS[run.of], say("1.25 x short-circuit amps: NEC 690.8(A)(1); never under its fuse: NEC 240.4; both from memory")),
         Figure(f"{run.key}-drop", say("Drop, there and back"), choice.drop_fraction, "share",
                (size, length, amps, Input(say("resistance"), choice.resistance_ohm, "ohms"), Input(say("volts"), run.volts_v, "volts")),
                say("amps x 2 x length x ohms a length, copper at {warm:temperature}, over volts", warm=CONDUCTOR_C),

@@ -141,15 +141,22 @@ def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: 
     third = [wire for wire in wires if wire.third]
     at_pump = [wire for wire in wires if wire.link and wire.second.kind == "motor"]
     links = [wire for wire in wires if wire.link and wire not in at_pump]
-    steps = [_dead(setup), _pump_end(setup, [*at_pump, of_core["pump_plus"], of_core["pump_minus"], *third], kit)]
+    steps = [_dead(setup), _pump_end(setup, [*at_pump, *_of_run(kit, of_core, "run-pump"), *third], kit)]
     steps += [_link(wire) for wire in reversed(links) if not _at_battery(wire)]
     if isinstance(setup.kit.supply, Banked):
         minus = [wire for wire in wires if _minus_ring(wire)]
         steps += _bank(kit, of_core, [wire for wire in links if _at_battery(wire)], minus)
     if "array_plus" in of_core:
-        steps.append(_source(setup, [of_core["array_minus"], of_core["array_plus"]], now))
+        steps.append(_source(setup, _of_run(kit, of_core, "run-array")[::-1], now))
     steps.append(_on(setup, kit, now))
     return tuple(steps)
+
+
+def _of_run(kit: KitCircuit, of_core: dict[str, Wire], where: str) -> list[Wire]:
+    """Wires of a run of cable, its piece at the pump first, of each the plus before the minus."""
+    cores = [one.id for one in kit.placed if one.kind == "core" and one.where == where]
+    pairs = [cores[n : n + 2] for n in range(0, len(cores), 2)]
+    return [of_core[core] for pair in reversed(pairs) for core in pair]
 
 
 def _at_battery(wire: Wire) -> bool:

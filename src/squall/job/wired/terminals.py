@@ -7,6 +7,7 @@ from itertools import pairwise
 from squall.core.circuit import parts
 from squall.core.circuit.laid import KitCircuit, Placed
 from squall.core.electrics.conductors import Conductor
+from squall.core.electrics.splices import SpliceKind, splice_words
 from squall.core.reason import Reason, Spoken
 from squall.words import later
 
@@ -97,17 +98,15 @@ def terminal_of(one: Placed, node: str) -> Spoken:
             return ""
 
 
-def _made(one: Placed, wet: bool) -> Spoken:
+def _made(one: Placed, splice: Spoken) -> Spoken:
     """How a wire ends at a part."""
     match one.kind:
         case "panel" | "connector":
             return later("panel plug, crimped; match the arrows")
         case "battery":
             return later("ring, crimped, under the post's nut")
-        case "motor" | "joint" if wet:
-            return later("splice in an adhesive-lined sleeve or resin; sleeve on first")
         case "motor" | "joint":
-            return later("splice in an adhesive-lined sleeve; sleeve on first")
+            return splice
         case _:
             return later("ferrule under the screw")
 
@@ -125,10 +124,20 @@ _PLUS_BAR, _MINUS_BAR = End(Reason("plus-bar"), "", _RING, "bar"), End(Reason("m
 
 
 class _Map:
-    def __init__(self, kit: KitCircuit, wet: bool) -> None:
-        self.placed, self.wet = kit.placed, wet
+    def __init__(self, kit: KitCircuit, splice: Spoken) -> None:
+        self.placed, self.splice = kit.placed, splice
         self.cores = [one for one in self.placed if one.kind == "core"]
         self.wires: list[Wire] = []
+        # Where one cable goes on as another, with nothing between.
+        self.joints = {
+            node
+            for one, then in pairwise(kit.columns)
+            if one.plus is not None
+            and then.plus is not None
+            and one.where == then.where
+            and one.plus.kind == then.plus.kind == "core"
+            for node in (one.plus.ends[1], one.minus.ends[0] if one.minus is not None else "")
+        }
         self.main = next((one for one in self.placed if one.kind == "main-fuse"), None)
         # Where several minus wires meet.
         self.block = _BLOCK if self.main is None else _MINUS_BAR
@@ -142,16 +151,17 @@ class _Map:
         """The end of a wire at a part; behind a main fuse it is the bar."""
         if one is self.main and node == one.ends[1]:
             return _PLUS_BAR
-        return End(one.name, terminal_of(one, node), _made(one, self.wet), one.kind)
+        return End(one.name, terminal_of(one, node), _made(one, self.splice), one.kind)
 
     def end(self, node: str) -> End:
         """Where a core ends at a node."""
         here = self.standing(node)
         if not here:
-            return self.block
+            joint = End(Reason("joint-of-run"), "", self.splice, "joint")
+            return joint if node in self.joints else self.block
         if len(here) > 1 and all(one.kind in ("panel", "string-fuse") for one in here):
             sign = later("+") if node == "array_plus" else later("\u2212")
-            return End(later("Y-lead of the strings"), sign, _made(here[-1], self.wet), here[-1].kind)
+            return End(later("Y-lead of the strings"), sign, _made(here[-1], self.splice), here[-1].kind)
         if self.shared(node):
             return self.block
         return self.at(here[0], node)
@@ -198,22 +208,22 @@ def _likes(kit: KitCircuit) -> list[Placed]:
     return found
 
 
-def terminal_map(kit: KitCircuit, wet: bool) -> tuple[Wire, ...]:
+def terminal_map(kit: KitCircuit, splice: SpliceKind = "sleeve") -> tuple[Wire, ...]:
     """Every wire of a kit, from the sun to the pump.
 
     Parameters
     ----------
     kit : KitCircuit
         Its parts in order.
-    wet : bool
-        Whether the pump's joint lies under water.
+    splice : str
+        How its cable is joined at the pump, and piece to piece.
 
     Returns
     -------
     tuple of Wire
         Cores of cable, and the links between parts that stand side by side.
     """
-    made = _Map(kit, wet)
+    made = _Map(kit, splice_words(splice))
     met: Placed | None = None
     pole: Placed | None = None
     for column, like in zip(kit.columns, _likes(kit), strict=True):
@@ -237,7 +247,7 @@ def terminal_map(kit: KitCircuit, wet: bool) -> tuple[Wire, ...]:
             made.beside(met, stack, like)
         if met is made.main and met is not None and column.plus is met:
             made.add(
-                End(met.name, terminal_of(met, met.ends[1]), _made(met, wet), met.kind),
+                End(met.name, terminal_of(met, met.ends[1]), _made(met, made.splice), met.kind),
                 _PLUS_BAR,
                 met,
                 LINK_M,
@@ -255,7 +265,7 @@ def _three_wires(made: _Map) -> tuple[Wire, ...]:
     box, motor = (next(part for part in made.placed if part.kind == kind) for kind in ("controller", "motor"))
 
     def end(part: Placed, terminal: Spoken) -> End:
-        return End(part.name, terminal, _made(part, made.wet), part.kind)
+        return End(part.name, terminal, _made(part, made.splice), part.kind)
 
     outs = (later("motor 1"), later("motor 2"), later("motor 3"))
     leads = (later("lead 1"), later("lead 2"), later("lead 3"))

@@ -7,6 +7,7 @@ from squall.catalogue import Catalogue
 from squall.core.advice.refusals import limiting_cause, place_refusal, season_refusal, supply_refusal
 from squall.core.drive.motors import curve_at
 from squall.core.drive.solve import Battery, DriveResult, solve
+from squall.core.electrics.splices import SPLICES
 from squall.core.electrics.timers import week_of
 from squall.core.errors import OutOfRange
 from squall.core.hydraulics.curves import OperatingPoint, PumpCurve, operating_point
@@ -150,7 +151,7 @@ def assess_option(option: OptionDoc, on: Worked) -> KitAssessment:
         If a part is unknown or contradicts itself.
     """
     kit = kit_of(option, on.parts)
-    cabling = cabling_of(option, on.rules.cable_prices, on.rules.contacts(kit))
+    cabling = cabling_of(option, on.rules.cable_prices, (*on.rules.contacts(kit), SPLICES[on.rules.splice].ohm))
     setup = Setup(kit, on.layout, cabling)
     use, refusal = on.use, None
     try:

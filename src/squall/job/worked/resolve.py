@@ -9,7 +9,7 @@ from squall.core.electrics.conductors import Conductor, conductor, find_conducto
 from squall.core.errors import OutOfRange, SquallError
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
-from squall.core.kit.layout import Layout, Outlet, Round, RunPiece
+from squall.core.kit.layout import CablePiece, Layout, Outlet, Round, RunPiece
 from squall.core.kit.parts import Device
 from squall.core.kit.pressure_switch import PressureSwitch
 from squall.core.kit.relays import COMMANDS, Loop, PlainLoad
@@ -189,7 +189,31 @@ def layout_of(job: Job, catalogue: Catalogue) -> Layout:
         restrict_s2_m5=0.0 if job.restrict_flow is None else job.restrict_at.si / job.restrict_flow.si**2,
         switch=switch_of(job),
         round=shared,
+        cable_pieces=cable_pieces_of(job),
     )
+
+
+_RUNS = {
+    "array": later("Pieces of other cable from panels to box"), "pump": later("Pieces of other cable from box to pump"),
+}  # fmt: skip
+
+
+def cable_pieces_of(job: Job) -> tuple[CablePiece, ...]:
+    """Pieces of other cable in the job's runs.
+
+    Raises
+    ------
+    OutOfRange
+        If they are longer than the run they lie in, or a size is none of the tables'.
+    """
+    for run, whole in (("array", job.array_cable.si), ("pump", job.pump_cable.si)):
+        told = sum(row.length.si for row in job.cables if row.run == run)
+        if told > whole + 1e-9:
+            raise OutOfRange(
+                _RUNS[run], Quantity(told, "length"), later("{most:length} at most, as that run is long", most=whole)
+            )
+    warm = {row.id: None if row.air is None else row.air.si for row in job.cables}
+    return tuple(CablePiece(row.run, row.length.si, conductor(row.size), row.place, warm[row.id]) for row in job.cables)
 
 
 def switch_of(job: Job) -> PressureSwitch | None:
@@ -309,9 +333,13 @@ def cable_prices(parts: Catalogue) -> tuple[tuple[str, float], ...]:
 
 
 def cabling_of(
-    option: OptionDoc, prices: tuple[tuple[str, float], ...] = (), contacts: tuple[float, float] = (0.0, 0.0)
+    option: OptionDoc,
+    prices: tuple[tuple[str, float], ...] = (),
+    takes_ohm: tuple[float, float, float] = (0.0, 0.0, 0.0),
 ) -> Cabling:
-    """The conductors of an option, with the prices of their cables [money/m] and what fuse and contacts take of themselves [ohm]."""
+    """The conductors of an option, with the prices of their cables [money/m] and what fuses and contacts on the pump's side, those
+    on the panels' side, and each joint at the pump take of themselves [ohm].
+    """
     known = dict(prices)
 
     def priced(key: str) -> Conductor:
@@ -319,7 +347,14 @@ def cabling_of(
 
     array = None if option.array_cable is None else priced(option.array_cable)
     fuse = None if option.fuse is None else option.fuse.si
-    return Cabling(priced(option.pump_cable), array, fuse, contacts_ohm=contacts[0], ahead_ohm=contacts[1])
+    return Cabling(
+        priced(option.pump_cable),
+        array,
+        fuse,
+        contacts_ohm=takes_ohm[0],
+        ahead_ohm=takes_ohm[1],
+        splice_ohm=takes_ohm[2],
+    )
 
 
 def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:

@@ -141,7 +141,7 @@ def rules_of(job: Job, parts: Catalogue) -> Rules:
     behind = tuple(device for device in loop.carries if device.kind not in ON_PANELS_SIDE)
     return Rules(
         job.max_drop.si, job.wire_standard, job.protection, _loop_parts(behind), shop, job.bank.lead.si, cable_prices(parts), coil,
-        _loop_parts(before), loop.loads,
+        _loop_parts(before), loop.loads, job.splice,
     )  # fmt: skip
 
 

@@ -21,7 +21,7 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
     """Everything of the build sheet that the other papers don't have."""
     now = unknown_light(20.0)
     live = live_circuit(a, chosen, now)
-    wires = wires_of(chosen, live)
+    wires = wires_of(a, live)
     steps = fit_steps(stored.job, a, chosen, first_water(a, chosen))
     return {
         "circuit": draw_circuit(live, wires, lambda part: f"#{part.placed.id}"),

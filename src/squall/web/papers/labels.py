@@ -47,7 +47,7 @@ def labels_sheet(stored: Stored, a: Assessment, chosen: KitAssessment, address: 
     tags = [Tag(width, code_of(says, width)) for width in TAG_SIZES]
     return {
         "labels": part_labels(stored, a, chosen),
-        "wires": wires_of(chosen, live),
+        "wires": wires_of(a, live),
         "tags": tags,
         "tag_says": says,
         "tag_opens": bool(address),

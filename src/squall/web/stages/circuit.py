@@ -42,7 +42,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     now, problems = now_from(a.chosen, {**typed, "bank": ""}, prefs.units)
     opened = [ident[:40] for ident in request.query_params.getlist("open")[:40]]
     live = live_circuit(a, a.chosen, now, opened)
-    wires = wires_of(a.chosen, live)
+    wires = wires_of(a, live)
     href = href_of(stored.id, typed, live)
     shown: dict[str, Any] = {
         "not_yet": not_yet(a, a.chosen),
@@ -71,9 +71,9 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     }
 
 
-def wires_of(chosen: KitAssessment, live: LiveCircuit) -> tuple[Wire, ...]:
+def wires_of(a: Assessment, live: LiveCircuit) -> tuple[Wire, ...]:
     """The terminal map of the chosen kit."""
-    return terminal_map(live.kit, wet=chosen.kit.pump.placement != "surface")
+    return terminal_map(live.kit, a.rules.splice)
 
 
 def href_of(job_id: int, typed: dict[str, str], live: LiveCircuit) -> Callable[[LivePart], str]:
@@ -132,7 +132,7 @@ def _chosen(conn: Connection, job_id: int) -> tuple[Stored, Assessment, KitAsses
 def terminals_file(job_id: int, conn: Db) -> Response:
     """The terminal map as CSV."""
     stored, a, chosen = _chosen(conn, job_id)
-    wires = wires_of(chosen, live_circuit(a, chosen, unknown_light(20.0)))
+    wires = wires_of(a, live_circuit(a, chosen, unknown_light(20.0)))
     return _file(terminals_csv(wires), "text/csv; charset=utf-8", file_name(f"{stored.job.name} terminals", "csv"))
 
 

@@ -154,7 +154,7 @@ def _diagrams(stored: Stored, a: Assessment, chosen: KitAssessment, found: Diagn
     now = unknown_light(AIR_C)
     try:
         live = live_circuit(a, chosen, now)
-        shares, wires = suspects_of(found, lambda part: on_circuit(part, live.kit)), wires_of(chosen, live)
+        shares, wires = suspects_of(found, lambda part: on_circuit(part, live.kit)), wires_of(a, live)
 
         def href(part: LivePart) -> str:
             return f"/jobs/{stored.id}/circuit#row-{part.placed.id}"

@@ -5,7 +5,7 @@ from typing import Any
 from fastapi import Request
 
 from squall.catalogue import catalogue
-from squall.core.electrics.conductors import sizes
+from squall.core.electrics.conductors import conductor, sizes
 from squall.core.kit.relays import COMMANDS
 from squall.job.told.wire import opens_words, protection_figures, relays_for, run_figures
 from squall.job.worked.assess import assess
@@ -32,4 +32,5 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "commands": COMMANDS,
         "all_devices": catalogue().devices,
         "sizes": sizes(stored.job.wire_standard),
+        "piece_labels": {row.id: conductor(row.size).label for row in stored.job.cables},
     }

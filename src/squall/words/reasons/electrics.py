@@ -6,6 +6,10 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "part-made-for-fewer-volts": N_(
         "{name} is made for {rating:volts} DC, and {highest:volts} stand here: parting them it would arc on"
     ),
+    "splice-sleeve": N_("splice in an adhesive-lined sleeve; sleeve on first"),
+    "splice-resin": N_("splice in resin, its cores apart in the mould"),
+    "splice-silicone": N_("twisted, parted and soaked in silicone"),
+    "splice-clips": N_("clip, for a trial"),
     "ambient-temperature": N_("ambient temperature"),
     "amps-on-cable": N_("{continuous:amps} on a cable for {cable_ampacity:amps}"),
     "awg": N_("awg"),

@@ -48,6 +48,13 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "no-main-fuse": N_(
         "all that runs from this bank at once takes {amps:amps}: no fuse of the table is so large; split the loads"
     ),
+    "piece-of-run": N_("piece {number} of other cable: {run}"),
+    "drop-of-pieces": N_("what the pieces of other cable lose"),
+    "less-than-drop-allowed": N_("less than the {most:share} that the whole run may lose"),
+    "clips-under-water": N_(
+        "clips and twisted ends are for trials out of the water: make the joint in a sleeve or resin before it goes down"
+    ),
+    "joint-of-run": N_("joint in the run"),
     "main-fuse": N_("main fuse, at the battery's post"),
     "plus-bar": N_("plus bus bar"),
     "minus-bar": N_("minus bus bar"),
