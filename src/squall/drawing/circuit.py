@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from markupsafe import Markup, escape
 
-from squall.core.circuit.laid import Column, Placed
+from squall.core.circuit.laid import OTHER_POLE, Column, Placed
 from squall.drawing.circuit_words import part_says, share_bars
 from squall.drawing.symbols import REACH, symbol
 from squall.job.wired.live import LIVE_V, LiveCircuit, LivePart
@@ -23,6 +23,8 @@ _STRING, _CORE, _DEVICE, _BOX, _ACROSS = 74.0, 96.0, 74.0, 100.0, 74.0
 _SPAN, _PANEL = 132.0, 58.0
 # A box's outline stands in from its column's ends by this.
 BOX_INSET = 22.0
+# Longer than this it is moved about in its frame rather than made small.
+_WIDE = 1000.0
 # Less is nothing: across a rail's drop, through a part. [V]
 _NO_VOLTS = 0.05
 
@@ -46,7 +48,7 @@ class _Sheet:
     def __init__(self, live: LiveCircuit, wires: Sequence[Wire], laid: _Laid, href: Callable[[LivePart], str]) -> None:
         self.live, self.laid, self.href = live, laid, href
         self.numbers = dict(_core_wires(live, wires))
-        self.third = next((wire for wire in wires if wire.third), None)
+        self.third = [wire for wire in wires if wire.third]
         self.items: list[str] = []
         self.words: list[str] = []
         self.middles: dict[str, tuple[float, float]] = {}
@@ -94,12 +96,8 @@ class _Sheet:
         turned = across != self.laid.down
         inner = symbol(part.placed.kind, closed=not part.open)
         turn = ' rotate(90)"' if turned else '"'
-        cls = (
-            "cpart"
-            + (" open" if part.open else "")
-            + ("" if part.live else " dead")
-            + (" hot" if part.would_open else "")
-        )
+        marks = {"open": part.open, "dead": not part.live, "hot": part.would_open}
+        cls = " ".join(["cpart", *(mark for mark, is_so in marks.items() if is_so)])
         self.items.append(
             f'<a href="{escape(self.href(part))}" class="{cls}" data-part="{part.placed.id}" '
             f'aria-label="{escape(str(part_says(part)))}"><rect x="{x - 22:.1f}" y="{y - 22:.1f}" width="44" height="44" class="hit"/>'
@@ -146,7 +144,8 @@ def draw_circuit(
         An ``svg`` element.
     """
     stacks = max(len(stack) + (column.where != "array") for column in live.columns for stack in (*column.across, ()))
-    span = max(_SPAN, _PANEL * stacks + 26.0)
+    # Three wires side by side want room for what is written at each.
+    span = max(_SPAN if not live.kit.three_wires else 1.6 * _SPAN, _PANEL * stacks + 26.0)
     laid = _Laid(down, 40.0 if down else 16.0, 66.0 if down else 52.0, span)
     sheet = _Sheet(live, wires, laid, href)
     u = 0.0
@@ -159,7 +158,7 @@ def draw_circuit(
                 outlines[-1] = (column.where, outlines[-1][1], u + width)
             else:
                 outlines.append((column.where, u, u + width))
-        if sheet.third is not None:
+        if sheet.third:
             _third_wire(sheet, sheet.third, column, u, width)
         u += width
     for where, begin, end in outlines:
@@ -168,7 +167,7 @@ def draw_circuit(
     width, height = (breadth, length) if down else (length, breadth)
     title = say("Circuit of the kit, from the panels to the pump")
     return Markup(
-        f'<svg class="circuit {"down" if down else "along"}" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" '
+        f'<svg class="circuit {"down" if down else "along"}{" wide" if width > _WIDE else ""}" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" '
         f'role="group" aria-label="{escape(title)}" xmlns="http://www.w3.org/2000/svg">'
         f"{''.join(sheet.items)}{''.join(sheet.words)}{share_bars(sheet.middles, shares or {}, down=down)}</svg>"
     )
@@ -279,8 +278,12 @@ def _rail_with(
         sheet.rail(begin, middle - REACH, nodes[0], plus=is_plus)
         sheet.rail(middle + REACH, end, nodes[1], plus=is_plus)
         sheet.put(part, middle, v, across=False)
-        rating = text(one.rating_a, "amps") if one.rating_a is not None else ""
-        sheet.named([word for word in (part.kind, rating) if word], middle, v + 24.0)
+        if one.id.endswith(OTHER_POLE):
+            # One hand moves both poles: named at the first.
+            sheet.line(middle, REACH, middle, v - 6.0, "sym dash")
+        else:
+            rating = text(one.rating_a, "amps") if one.rating_a is not None else ""
+            sheet.named([word for word in (part.kind, rating) if word], middle, v + 24.0)
     sheet.volts(end - 6.0, nodes[1], plus=is_plus)
 
 
@@ -296,7 +299,9 @@ def _core(sheet: _Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) -
     )
     size = wire.conductor.label
     if is_plus:
-        lines = [size, f"{text(wire.length_m, 'length')}, {wire.colour}", text(abs(part.amps_a), "amps")]
+        apart = "\n" if sheet.third and sheet.laid.down else ", "
+        run = f"{text(wire.length_m, 'length')}{apart}{wire.colour}"
+        lines = [size, *run.split("\n"), text(abs(part.amps_a), "amps")]
         sheet.named(lines, u, v + 24.0)
     elif sheet.laid.down:
         sheet.named([wire.colour], u, v + 14.0)
@@ -304,15 +309,15 @@ def _core(sheet: _Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) -
         sheet.named([wire.colour], u, v - 14.0)
 
 
-def _third_wire(sheet: _Sheet, wire: Wire, column: Column, u: float, width: float) -> None:
+def _third_wire(sheet: _Sheet, wires: Sequence[Wire], column: Column, u: float, width: float) -> None:
     """What of a motor's third wire lies in a column: between the rails, from the controller's box to the motor."""
     v = sheet.laid.span / 2.0
-    motor = sheet.live.part("motor")
-    cls = "wire" if motor.live else "wire dead"
+    cls = "wire" if sheet.live.part("motor").live else "wire dead"
     if column.across and column.across[0][0].kind == "controller":
         sheet.line(u + width - BOX_INSET, v, u + width, v, cls)
     elif column.where == "run-pump":
         sheet.line(u, v, u + width, v, cls)
+        wire = wires[[one for one in sheet.live.columns if one.where == "run-pump"].index(column)]
         x, y = sheet.laid.at(u + width / 2.0, v)
         sheet.items.append(
             f'<circle cx="{x:.1f}" cy="{y:.1f}" r="9" class="wire-number"/>'

@@ -141,7 +141,7 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         name=run.name,
         label=run.choice.conductor.label,
         one_way=run.one_way_m,
-        drop_fraction=run.choice.drop_fraction,
+        drop_fraction=run.whole_drop,
     )
     rating = wiring.protection.rating_a
     note = f"{a.job.protection} {text(rating, 'amps')}" if rating is not None else say("no fuse fits")
@@ -154,7 +154,7 @@ def cables(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
         words = say(
             "{label}, drop {drop_fraction:share}",
             label=run.choice.conductor.label,
-            drop_fraction=run.choice.drop_fraction,
+            drop_fraction=run.whole_drop,
         )
         fuse_x, fuse_y = down[1]
         sheet.label(x + 6, y + 20, words, "cable-words", named=(x, y))
@@ -190,6 +190,9 @@ def test_points(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     for number, (x, y) in enumerate(
         ((g.panel_x - 30, g.panel[1] - 30), (g.pump_x + 24, g.water_y - 10), (g.x1 + 20, g.top_y - 12)), start=1
     ):
+        if number == 2 and a.chosen is not None and a.chosen.kit.pump.three_wires:
+            # Three wires show nothing to a meter of two leads.
+            continue
         free_x, base, _ = sheet.room.place(Word(x, y, "0000", "middle"))
         sheet.add("path", d=f"M{free_x:.1f} {base - 13:.1f} l9 9 l-9 9 l-9 -9 z", class_="test-point")
         sheet.items.append(

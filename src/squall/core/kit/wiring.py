@@ -61,7 +61,7 @@ CHARGE_LEAD_DROP = 0.02
 @dataclass(frozen=True)
 class CableRun:
     """One run of cable with its figures, or a piece of it that is of other cable: drop at `drop_a` of `volts_v`; `amps_a` is the
-    most that runs, `bears_a` what it must bear; `of` the run it belongs to, `whole_drop` the share lost on all of that.
+    most that runs, `bears_a` what it must bear; `of` the run it belongs to, `whole_drop` the share lost on all of that, `rule` by what it must bear so much.
     """
 
     key: str
@@ -75,6 +75,7 @@ class CableRun:
     within_drop: bool
     of: str = ""
     whole_drop: float = 0.0
+    rule: str = ""
 
     @property
     def within_ampacity(self) -> bool:
@@ -197,6 +198,10 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
         *coil_problems(kit, rules.coil),
         *_protector_problem(protection.rating_a, rules, loop_v),
     )
+    if kit.switched_ahead:
+        runs, pump_pieces, array_pieces = (
+            [replace(run, rule=f"{run.of}-of-three") for run in some] for some in (runs, pump_pieces, array_pieces)
+        )
     return Wiring(
         (*runs, *pump_pieces, *array_pieces), protection, running, heat is not None, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c),
         loop_v, weak, heat, charge_fuse, string_fuse_a(kit), string_problems(kit),

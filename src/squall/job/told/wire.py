@@ -30,6 +30,8 @@ _BEARS_WORDS = {
     "pump": later("its fuse, from 1.25 x most amps up; where panels feed it straight, no less than 1.25 x their short-circuit amps"),
     "array": later("1.25 x short-circuit amps x strings: light runs above full sun for hours"),
     "charge": later("its own fuse, from 1.25 x most amps up"),
+    "pump-of-three": later("all that its controller gives: with three wires no fuse stands behind that"),
+    "array-of-three": later("its fuse, from 1.25 x 1.25 x short-circuit amps x strings up: it stands before the controller"),
 }  # fmt: skip
 
 
@@ -57,7 +59,7 @@ def run_figures(run: CableRun) -> list[Figure]:
     return [
         Figure(f"{run.key}-amps", say("Most amps"), run.amps_a, "amps", (amps,), *_AMPS_WORDS[run.of]),
         Figure(f"{run.key}-bears", say("Must bear"), run.bears_a, "amps", (Input(say("most amps"), run.amps_a, "amps"),),
-               _BEARS_WORDS[run.of], say("1.25 x short-circuit amps: NEC 690.8(A)(1); never under its fuse: NEC 240.4; both from memory")),
+               _BEARS_WORDS[run.rule or run.of], say("1.25 x short-circuit amps: NEC 690.8(A)(1); never under its fuse: NEC 240.4; both from memory")),
         Figure(f"{run.key}-drop", say("Drop, there and back"), choice.drop_fraction, "share",
                (size, length, amps, Input(say("resistance"), choice.resistance_ohm, "ohms"), Input(say("volts"), run.volts_v, "volts")),
                say("amps x 2 x length x ohms a length, copper at {warm:temperature}, over volts", warm=CONDUCTOR_C),
@@ -118,7 +120,7 @@ def protection_figures(wiring: Wiring) -> list[Figure]:
         Figure("stall", say("A stalled pump draws"), found.stall_current_a, "amps",
                (Input(say("source can't push more than its own short-circuit amps"), "yes" if wiring.source_limited else "no",
                       "text"),
-                Input(say("loop"), wiring.runs[0].choice.resistance_ohm, "ohms")),
+                Input(say("loop"), sum(run.choice.resistance_ohm for run in wiring.runs if run.of == "pump"), "ohms")),
                say("source volts / (source + cable + winding), and no more than the panels' short-circuit amps"),
                say("Ohm's law")),
         *_more_figures(wiring),
@@ -136,7 +138,7 @@ def _more_figures(wiring: Wiring) -> list[Figure]:
     if wiring.charge_fuse_a is not None:
         found.append(
             Figure("charge-fuse", say("Fuse of the charger's lead"), wiring.charge_fuse_a, "amps",
-                   (Input(say("most that the charger gives"), wiring.runs[-1].amps_a, "amps"),),
+                   (Input(say("most that the charger gives"), next(run.amps_a for run in wiring.runs if run.key == "charge"), "amps"),),
                    say("smallest standard rating from 1.25 x up, at the battery's positive post"), say("ratings: ISO 8820-3, from memory; 1.25: common practice, no source"))
         )  # fmt: skip
     if wiring.bars is not None and wiring.bars.main.fuse_a is not None:

@@ -68,8 +68,8 @@ def weak_parts(live: LiveCircuit, wiring: Wiring) -> tuple[Weak, ...]:
             found.append(Weak(one.name, one.rating_a, one.rating_a / today, True, after))
         elif _carries_the_pump(one) and one.rating_a is not None:
             found.append(Weak(one.name, one.rating_a, one.rating_a / today, False, None))
-    pump = next(run for run in wiring.runs if run.key == "pump")
-    found.append(Weak(later("cable to the pump"), pump.choice.ampacity_a, pump.choice.ampacity_a / today, False, None))
+    bears = min(run.choice.ampacity_a for run in wiring.runs if run.of == "pump")
+    found.append(Weak(later("cable to the pump"), bears, bears / today, False, None))
     return tuple(sorted(found, key=lambda weak: (weak.times, not weak.guards)))
 
 

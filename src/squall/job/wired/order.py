@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from squall.core.circuit.laid import OPENED, KitCircuit
 from squall.core.circuit.parts import Bank, Resistor
 from squall.core.drive.solve import PvArray
+from squall.core.electrics.splices import SpliceKind
 from squall.core.kit.setup import Setup
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.prove.expect import Now
@@ -71,7 +72,17 @@ def _dead(setup: Setup) -> Step:
     )  # fmt: skip
 
 
-def _pump_end(setup: Setup, wires: Sequence[Wire], kit: KitCircuit) -> Step:
+_JOINT_BITES: dict[SpliceKind, Spoken] = {
+    "sleeve": later("Sleeve on the core before the joint is made; glue must ooze at both ends."),
+    "resin": later("The cores apart in the mould, and the resin set before it goes down."),
+    "silicone": later(
+        "Each core parted, soaked and dry before it goes down: under water this is the joint that fails first."
+    ),
+    "clips": later("Minus first, the pump into the water, plus last; for a trial, and never left."),
+}
+
+
+def _pump_end(setup: Setup, wires: Sequence[Wire], kit: KitCircuit, splice: SpliceKind) -> Step:
     motor = setup.kit.pump.motor
     cores = [one.part for one in kit.placed if one.kind == "core" and one.where == "run-pump"]
     loop = motor.resistance_ohm + sum(core.ohm for core in cores if isinstance(core, Resistor))
@@ -83,7 +94,7 @@ def _pump_end(setup: Setup, wires: Sequence[Wire], kit: KitCircuit) -> Step:
         )
     )
     why = later("The joint at the pump is the one that can't be reached again. Plus on plus: a brushed motor swapped runs backwards and gives no water, a brushless one may die.")  # fmt: skip
-    bites: Spoken = later("Sleeve on the core before the joint is made; glue must ooze at both ends.")
+    bites: Spoken = _JOINT_BITES[splice]
     if kit.three_wires:
         check = later("At the other end about {loop:ohms} between each two of the three, all alike: one that differs is a bad joint or winding.", loop=loop)  # fmt: skip
         why = later("The joint at the pump is the one that can't be reached again. Lead 1 on core 1, 2 on 2, 3 on 3.")
@@ -115,7 +126,9 @@ def _across_open(kit: KitCircuit, ident: str) -> float:
     return opened.circuit().solve([(node, kit.minus)]).probe_v[0]
 
 
-def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: Now) -> tuple[Step, ...]:
+def order_of_joining(
+    setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: Now, splice: SpliceKind = "sleeve"
+) -> tuple[Step, ...]:
     """Steps from dead to running.
 
     Parameters
@@ -128,6 +141,8 @@ def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: 
         Its terminal map.
     now : Now
         Light and heat, for what is to be read.
+    splice : str
+        How the cable is joined at the pump.
 
     Returns
     -------
@@ -141,7 +156,7 @@ def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: 
     third = [wire for wire in wires if wire.third]
     at_pump = [wire for wire in wires if wire.link and wire.second.kind == "motor"]
     links = [wire for wire in wires if wire.link and wire not in at_pump]
-    steps = [_dead(setup), _pump_end(setup, [*at_pump, *_of_run(kit, of_core, "run-pump"), *third], kit)]
+    steps = [_dead(setup), _pump_end(setup, [*at_pump, *_of_run(kit, of_core, "run-pump", third)], kit, splice)]
     steps += [_link(wire) for wire in reversed(links) if not _at_battery(wire)]
     if isinstance(setup.kit.supply, Banked):
         minus = [wire for wire in wires if _minus_ring(wire)]
@@ -152,11 +167,11 @@ def order_of_joining(setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: 
     return tuple(steps)
 
 
-def _of_run(kit: KitCircuit, of_core: dict[str, Wire], where: str) -> list[Wire]:
-    """Wires of a run of cable, its piece at the pump first, of each the plus before the minus."""
-    cores = [one.id for one in kit.placed if one.kind == "core" and one.where == where]
-    pairs = [cores[n : n + 2] for n in range(0, len(cores), 2)]
-    return [of_core[core] for pair in reversed(pairs) for core in pair]
+def _of_run(kit: KitCircuit, of_core: dict[str, Wire], where: str, third: Sequence[Wire] = ()) -> list[Wire]:
+    """Wires of a run of cable, its piece at the pump first, of each the plus before the minus, and the third where there are three."""
+    cores = [of_core[one.id] for one in kit.placed if one.kind == "core" and one.where == where]
+    pieces = [[*cores[2 * n : 2 * n + 2], *third[n : n + 1]] for n in range(len(cores) // 2)]
+    return [wire for piece in reversed(pieces) for wire in piece]
 
 
 def _at_battery(wire: Wire) -> bool:

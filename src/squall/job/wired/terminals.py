@@ -260,26 +260,32 @@ def terminal_map(kit: KitCircuit, splice: SpliceKind = "sleeve") -> tuple[Wire, 
 
 
 def _three_wires(made: _Map) -> tuple[Wire, ...]:
-    """The map with the last two wires, from controller to motor, as the first two of three, and the third behind them."""
-    *before, one, two = made.wires
+    """The map with each two wires between controller and motor as the first two of three, and the third behind them."""
+    pairs = 2 * sum(one.where == "run-pump" for one in made.cores[::2])
+    before, run = made.wires[:-pairs], made.wires[-pairs:]
     box, motor = (next(part for part in made.placed if part.kind == kind) for kind in ("controller", "motor"))
 
-    def end(part: Placed, terminal: Spoken) -> End:
+    def end(was: End, n: int) -> End:
+        if was.kind not in ("controller", "motor"):
+            return was
+        part = box if was.kind == "controller" else motor
+        terminal = later("motor {n}", n=n + 1) if part is box else later("lead {n}", n=n + 1)
         return End(part.name, terminal, _made(part, made.splice), part.kind)
 
-    outs = (later("motor 1"), later("motor 2"), later("motor 3"))
-    leads = (later("lead 1"), later("lead 2"), later("lead 3"))
-    found = [
-        replace(
-            wire,
-            number=one.number + n,
-            first=end(box, outs[n]),
-            second=end(motor, leads[n]),
-            colour=MARKED[n],
-            third=n == 2,
-        )
-        for n, wire in enumerate((one, two, two))
-    ]
+    found: list[Wire] = []
+    for place in range(0, pairs, 2):
+        for n, like in enumerate((run[place], run[place + 1], run[place + 1])):
+            number = len(before) + len(found) + 1
+            found.append(
+                replace(
+                    like,
+                    number=number,
+                    first=end(like.first, n),
+                    second=end(like.second, n),
+                    colour=MARKED[n],
+                    third=n == 2,
+                )
+            )
     return (*before, *found)
 
 

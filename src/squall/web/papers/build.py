@@ -29,7 +29,7 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
         "light": now.irradiance_w_m2,
         "not_yet": not_yet(a, chosen),
         "wires": wires,
-        "joining": order_of_joining(chosen.setup, kit_circuit(a, chosen, now), wires, now),
+        "joining": order_of_joining(chosen.setup, kit_circuit(a, chosen, now), wires, now, a.rules.splice),
         "cuts": cut_list(stored.job, a, chosen),
         "lowering": lowering_of(stored.job, a, chosen),
         "steps": steps,

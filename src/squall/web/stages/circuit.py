@@ -54,7 +54,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     }
     try:
         diagrams = draw_circuit(live, wires, href), draw_circuit(live, wires, href, down=True)
-        steps = order_of_joining(a.chosen.setup, kit_circuit(a, a.chosen, now), wires, now)
+        steps = order_of_joining(a.chosen.setup, kit_circuit(a, a.chosen, now), wires, now, a.rules.splice)
     except BadCircuit as error:
         return {**shown, "wrong": str(error)}
     return {
