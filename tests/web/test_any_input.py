@@ -31,7 +31,7 @@ TEXTS = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(("number", "path"), enumerate(PATHS))
+@pytest.mark.parametrize(("number", "path"), list(enumerate(PATHS)))
 def test_every_field_takes_or_refuses_any_text(client, number: int, path: str, parts) -> None:
     # A third of the texts each, all of them at every third field; what hangs on the kind of field is tested on its own.
     for text in TEXTS[number % 3 :: 3]:

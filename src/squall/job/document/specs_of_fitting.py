@@ -97,11 +97,11 @@ QUOTE: dict[str, FieldSpec] = {
         later("Fuel a week"), kind="litres", low=0, high=100, optional=True, hint=later("of a petrol or diesel pump")
     ),
     "quote.fuel_price": FieldSpec(
-        later("A litre of fuel costs"),
-        kind="number",
+        later("Fuel costs"),
+        kind="poured",
         low=0,
         high=1e9,
         optional=True,
-        hint=later("a litre, whatever else is in gallons"),
+        hint=later("for one of what fuel is measured in above"),
     ),
 }

@@ -30,7 +30,7 @@ class FitStep:
         What to do; why; what to see before the next; what could hurt.
     minutes : int
         About so long. [min]
-    tools : Spoken
+    tools : tuple of Spoken
         In the hand.
     hold : bool
         Whether nothing goes on before the check is true.
@@ -43,7 +43,7 @@ class FitStep:
     why: Spoken
     check: Spoken
     minutes: int
-    tools: Spoken = ""
+    tools: tuple[Spoken, ...] = ()
     bites: Spoken = ""
     hold: bool = False
     shown: Spoken = ""
@@ -75,8 +75,8 @@ def fit_steps(job: Job, a: Assessment, chosen: KitAssessment, water: FirstWater 
 
 
 def tools_of(steps: Sequence[FitStep]) -> tuple[str, ...]:
-    """What to carry for all steps, each once, in the order in which it is wanted; a step's tools are parted by commas."""
-    return tuple(dict.fromkeys(tool for step in steps for tool in str(step.tools).split(", ") if tool))
+    """What to carry for all steps, each once, in the order in which it is wanted."""
+    return tuple(dict.fromkeys(str(tool) for step in steps for tool in step.tools))
 
 
 def _lay_out(job: Job) -> FitStep:
@@ -90,7 +90,7 @@ def _lay_out(job: Job) -> FitStep:
         later("Lay hose, rope and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties),
         later("On the ground a short piece costs nothing. The rope is the shortest of the three, so that it carries all."),
         later("Rope taut, hose and cable slack beside it; the hose's free end capped against dirt."),
-        30, later("tape, knife, ties"), shown=later("{metres:length}", metres=0.75 if job.fit.ties == "close" else 1.8),
+        30, (later("tape"), later("knife"), later("ties"),), shown=later("{metres:length}", metres=0.75 if job.fit.ties == "close" else 1.8),
     )  # fmt: skip
 
 
@@ -105,23 +105,23 @@ def _end_steps(a: Assessment, chosen: KitAssessment) -> list[FitStep]:
             later("Under pressure a single clamp lets go on one side. A stiff pipe straight on a plastic barb snaps it: soft sleeve between."),
             later("It doesn't turn by hand.") if not joints.clamps
             else later("It doesn't turn by hand. {clamps} on the whole run.", clamps=say_n("{n} clamp", "{n} clamps", joints.clamps)),
-            15, later("screwdriver, hot water for a stiff hose"),
+            15, (later("screwdriver"), later("hot water for a stiff hose"),),
         ),
         _splice_step(a, chosen),
     ]  # fmt: skip
 
 
-_SPLICED: dict[SpliceKind, tuple[Spoken, Spoken]] = {
+_SPLICED: dict[SpliceKind, tuple[Spoken, tuple[Spoken, ...]]] = {
     "sleeve": (
-        later("sleeve on first, crimp or solder, shrink until glue oozes at both ends"), later("crimper, hot air or a flame kept off the hose"),
+        later("sleeve on first, crimp or solder, shrink until glue oozes at both ends"), (later("crimper"), later("hot air or a flame kept off the hose")),
     ),
     "resin": (
-        later("crimp or solder, the cores apart in the mould, fill it with resin and leave it until it has set"), later("crimper, resin splice, gloves"),
+        later("crimp or solder, the cores apart in the mould, fill it with resin and leave it until it has set"), (later("crimper"), later("resin splice"), later("gloves")),
     ),
     "silicone": (
-        later("twist and crimp, the cores parted, each soaked in silicone, a day to dry"), later("crimper, silicone"),
+        later("twist and crimp, the cores parted, each soaked in silicone, a day to dry"), (later("crimper"), later("silicone")),
     ),
-    "clips": (later("clips, minus first, then the pump into the water, then plus"), later("clips")),
+    "clips": (later("clips, minus first, then the pump into the water, then plus"), (later("clips"),)),
 }  # fmt: skip
 
 
@@ -162,7 +162,7 @@ def _bucket(chosen: KitAssessment) -> FitStep:
         later("Bucket test: pump in a bucket, short hose, on its own source, a few seconds."),
         later("What fails now is mended in a minute; down there it costs a day. Again after any change of its end."),
         later("It turns the right way and fills; then off, and dry hands."),
-        10, later("bucket, the box or a charged battery"),
+        10, (later("bucket"), later("the box or a charged battery"),),
         later("Never dry: a helical end's rubber melts within a minute.") if chosen.kit.pump.end == "helical" else "", hold=True,
     )  # fmt: skip
 
@@ -173,7 +173,7 @@ def _on_the_bank() -> FitStep:
         later("Pump on a firm, level place above flood; foot valve and strainer in the water, the suction pipe rising all the way."),
         later("A hump in the suction keeps air, and a pump that draws air draws nothing."),
         later("Filled to the brim through the priming plug, it stays full."),
-        20, later("spanner, a can of water"), later("A bank that undercuts carries nobody."), hold=True,
+        20, (later("spanner"), later("a can of water"),), later("A bank that undercuts carries nobody."), hold=True,
     )  # fmt: skip
 
 
@@ -184,7 +184,7 @@ def _into_a_well(job: Job, a: Assessment, lowering: Lowering | None) -> list[Fit
             later("Eye bolt through the well's cap: pilot hole, then the bolt's own size, washer and nut beneath."),
             later("Rope, hose and cable get a hole each; a cap that closes keeps out what falls and what thirsts."),
             later("It carries your weight."),
-            20, later("drill, step drill, spanner"),
+            20, (later("drill"), later("step drill"), later("spanner"),),
             later("Never enter a well: its gas kills without a warning, and so do those who follow. Tie yourself and every tool."),
         )
     ]  # fmt: skip
@@ -199,7 +199,7 @@ def _into_a_well(job: Job, a: Assessment, lowering: Lowering | None) -> list[Fit
                 later("Wipe everything with a cloth wet with dilute bleach. Lower by the rope alone, {deep:length}, and make it fast.", deep=lowering.hanging_m),
                 later("Neither hose nor cable carries: a lead pulled out under water ends the day. {crew}, for {dry:mass} now and {full:mass} with the hose full.", crew=crew, dry=lowering.load.dry_kg, full=lowering.load.lift_kg),
                 later("It hangs free: lift a hand's breadth and set it down. Slack hose and cable at the top, drip loop below the box."),
-                20, later("gloves, bleach, cloth"), later("Fingers out of the rope's bights. Nobody under it, nobody on the cap."), hold=True,
+                20, (later("gloves"), later("bleach"), later("cloth"),), later("Fingers out of the rope's bights. Nobody under it, nobody on the cap."), hold=True,
                 shown=later("{deep:length}", deep=lowering.hanging_m),
             )
         )  # fmt: skip
@@ -216,9 +216,9 @@ def _into_open_water(lowering: Lowering | None) -> list[FitStep]:
         FitStep(
             "float",
             later("Hang the pump under {drum}, clear of the bottom, in a crate with a screen; moor it to the bank by its rope.", drum=drum),
-            later("Mud lies at the bottom and weed floats on top; half a metre down is the cleanest. The level falls, a float goes with it."),
+            later("Mud lies at the bottom and weed floats on top; {down:length} down is the cleanest. The level falls, a float goes with it.", down=0.5),
             later("Pull: the mooring holds, and nothing hangs on cable or hose."),
-            30, later("drum, crate, screen, stake"),
+            30, (later("drum"), later("crate"), later("screen"), later("stake"),),
             later("Not alone at deep water or on ice. No boat under the hose."), hold=True,
             shown="" if lowering is None else later("{litres:litres}", litres=lowering.drum_l / 1000.0),
         )
@@ -234,7 +234,7 @@ def _panels(job: Job) -> FitStep:
         later("Panels where nothing shades them from morning to evening, tilted {tilt}, tied against the wind on Frost and wind.", tilt=tilt),
         later("A small shadow on one panel throttles its whole string."),
         later("All packing corners off; nobody's own shadow on them; covered until the last step."),
-        40, later("spanner, level, covers and string"),
+        40, (later("spanner"), later("level"), later("covers and string"),),
         later("A panel in wind is a sail: two people. Live in any light."),
         shown="" if job.tilt is None else later("{angle:angle}", angle=job.tilt.si),
     )  # fmt: skip
@@ -247,7 +247,7 @@ def _box(chosen: KitAssessment) -> FitStep:
         later("Box in the shade, {lamps}cable entries at the bottom, glands tight, spare fuse inside.", lamps=lamps),
         later("Heat ages what is inside; water runs in from above, never from below."),
         later("A tug at each gland; no mud in any plug."),
-        20, later("screwdriver, gland spanner"),
+        20, (later("screwdriver"), later("gland spanner"),),
     )  # fmt: skip
 
 
@@ -257,7 +257,7 @@ def _join() -> FitStep:
         later("Join it in the order that Circuit prints: dead first, the pump, the box, the source last."),
         later("Whoever joins in that order never holds a live end."),
         later("Each check of that list true before the next."),
-        30, later("meter, screwdriver, crimper"),
+        30, (later("meter"), later("screwdriver"), later("crimper"),),
         later("Over 60 V DC licensed practice. Local codes override all of this."), hold=True,
     )  # fmt: skip
 
@@ -273,7 +273,7 @@ def _switch_on(water: FirstWater | None) -> FitStep:
         later("Off, then on. Look and listen: {when}.", when=when),
         later("A pump that runs dry, or stands with volts on it, is hurt within a minute."),
         later("Water at the outlet; then Prove: volts, amps, a timed bucket."),
-        10, later("watch, bucket, meter"),
+        10, (later("watch"), later("bucket"), later("meter"),),
         later("Nothing by then: switch off and look. Pipe ends and clamps are under pressure: face away."), hold=True,
         shown="" if water is None else later("{seconds:seconds}", seconds=water.seconds),
     )  # fmt: skip
@@ -294,9 +294,9 @@ def _disinfect(job: Job, a: Assessment) -> FitStep:
     return FitStep(
         "disinfect",
         later("If anyone drinks of it, disinfect the well: {dose}. Let it stand a night, then pump until the smell is gone.", dose=dose),
-        later("Hands, rope and hose have been in it. The dose is that of the WHO's notes on wells, from memory: 50 mg of chlorine a litre."),
+        later("Hands, rope and hose have been in it. The dose is that of the WHO's notes on wells, from memory: 50 parts of chlorine in a million of water."),
         later("A test by whoever tests drinking water there."),
-        15, later("bleach without perfume, gloves, goggles"),
+        15, (later("bleach without perfume"), later("gloves"), later("goggles"),),
         later("Never with acid or ammonia: the gas kills. Away from the animals until it is pumped clear."),
     )  # fmt: skip
 
@@ -307,5 +307,5 @@ def _labels() -> FitStep:
         later("Label both ends of each wire with its number, the box with its fuse and volts, the rope with its length; paper of the job in the lid."),
         later("Whoever comes in three years, at six in the morning, was not here today."),
         later("A stranger could say which fuse belongs where."),
-        10, later("labels, pencil, tape"),
+        10, (later("labels"), later("pencil"), later("tape"),),
     )  # fmt: skip

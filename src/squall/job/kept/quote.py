@@ -142,7 +142,7 @@ def _unworthed(said: QuoteDoc) -> tuple[Spoken, ...]:
     asked: list[tuple[bool, Spoken]] = [
         (said.today_hours is not None and said.hour_worth is None, later("what an hour of today's work is worth")),
         (said.loads is not None and said.load_price is None, later("what a tanker's load costs")),
-        (said.fuel is not None and said.fuel_price is None, later("what a litre of fuel costs")),
+        (said.fuel is not None and said.fuel_price is None, later("what fuel costs")),
     ]
     return tuple(words for missing, words in asked if missing)
 

@@ -212,8 +212,8 @@ def cable_pieces_of(job: Job) -> tuple[CablePiece, ...]:
             raise OutOfRange(
                 _RUNS[run], Quantity(told, "length"), later("{most:length} at most, as that run is long", most=whole)
             )
-    warm = {row.id: None if row.air is None else row.air.si for row in job.cables}
-    return tuple(CablePiece(row.run, row.length.si, conductor(row.size), row.place, warm[row.id]) for row in job.cables)
+    rows = [(row, None if row.air is None else row.air.si) for row in job.cables]
+    return tuple(CablePiece(row.run, row.length.si, conductor(row.size), row.place, warm) for row, warm in rows)
 
 
 def switch_of(job: Job) -> PressureSwitch | None:
@@ -337,8 +337,8 @@ def cabling_of(
     prices: tuple[tuple[str, float], ...] = (),
     takes_ohm: tuple[float, float, float] = (0.0, 0.0, 0.0),
 ) -> Cabling:
-    """The conductors of an option, with the prices of their cables [money/m] and what fuses and contacts on the pump's side, those
-    on the panels' side, and each joint at the pump take of themselves [ohm].
+    """The conductors of an option, with their prices [money/m] and what contacts on the pump's side, those on the panels' side and
+    each joint at the pump take [ohm].
     """
     known = dict(prices)
 

@@ -77,14 +77,14 @@ def lowering_figures(job: Job, lowering: Lowering) -> list[Figure]:
     keeps = Input(say("its end keeps"), END_KEEPS[job.fit.rope_end], "share")
     return [
         Figure("hang-dry", say("Hangs on the rope, going in"), lowering.load.dry_kg, "mass", dry,
-               say("pump + empty hose + cable + rope, in air"), say("masses of the parts; rope {kg:.3f} kg a metre: wire rope of 3 mm, from memory", kg=ROPE_KG_M)),
+               say("pump + empty hose + cable + rope, in air"), say("masses of the parts; rope {mass:mass} on {ten:length}: wire rope of {thick:bore}, from memory", mass=10.0 * ROPE_KG_M, ten=10.0, thick=0.003)),
         Figure("hang-full", say("Coming out, the hose full"), lowering.load.lift_kg, "mass", full,
                say("the same with the hose's water; water lifts none of it at the top"), say("water 1000 kg/m3")),
         Figure("rope-needs", say("The rope must break at"), lowering.needs_kg, "mass",
                (Input(say("coming out"), lowering.load.lift_kg, "mass"), keeps, Input(say("safety"), SAFETY, "number")),
                say("load x safety / what the end keeps"), say("safety 5: common practice, no source; knot 0.5, clamps 0.8: from memory")),
         Figure("drum", say("A drum that floats it holds"), lowering.drum_l / 1000.0, "litres",
-               (Input(say("coming out"), lowering.load.lift_kg, "mass"),), say("a litre for each kg, and as much again above the water"),
+               (Input(say("coming out"), lowering.load.lift_kg, "mass"),), say("as much water as it weighs, and as much again above the water"),
                say("Archimedes; freeboard: a guess")),
     ]  # fmt: skip
 

@@ -256,7 +256,7 @@ SENTENCES: dict[str, str | tuple[str, str]] = {
     "caution-height": N_("From the ground, or from a ladder that is tied; hands off the panels' plugs."),
     "tool-meter": N_("meter"),
     "tool-clamp": N_("DC clamp meter"),
-    "tool-bucket": N_("bucket of known litres"),
+    "tool-bucket": N_("bucket of known volume"),
     "tool-watch": N_("watch"),
     "tool-gauge": N_("pressure gauge"),
     "tool-tape": N_("weighted tape"),
