@@ -225,7 +225,7 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
         rails.device("pump", device, number)
     motor = parts.Pump("motor", rails.plus, rails.minus, kit.pump.motor, setup.line)
     rails.across("pump", (Placed(motor, "motor", kit.pump.title, "across", "pump"),))
-    return KitCircuit(tuple(rails.columns), kit.pump.three_wires)
+    return KitCircuit(tuple(rails.columns), kit.switched_ahead)
 
 
 def _strings(setup: Setup, wiring: Wiring, light_w_m2: float, cell_c: float) -> list[tuple[Placed, ...]]:

@@ -73,7 +73,7 @@ def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:
         ),
         inputs=_inputs(kit),
         motor=kit.pump.motor,
-        motor_wires=kit.pump_cores,
+        motor_wires=3 if kit.switched_ahead else 2,
         brushed=kit.pump.brushed,
         placement=kit.pump.placement,
         line=setup.line,
