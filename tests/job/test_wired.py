@@ -269,3 +269,17 @@ def test_whatever_stands_more_than_it_is_made_for_is_told() -> None:
     assert b.chosen is not None
     said = [str(one) for one in too_much_now(live_circuit(b, b.chosen, typed_light(1000.0, 15.0)), b.chosen)]
     assert any("made for 5" in one for one in said), said
+
+
+def test_the_other_school_lands_plus_first_on_request_and_the_source_last_in_both() -> None:
+    a, chosen = of("behind a controller")
+    now = typed_light(800.0, 20.0)
+    live = live_circuit(a, chosen, now)
+    wires = terminal_map(live.kit)
+    one, other = (order_of_joining(chosen.setup, live.kit, wires, now, plus_first=first) for first in (False, True))
+    assert len(one) == len(other)
+    minus, plus = str(one[-2].does), str(other[-2].does)
+    assert minus.index(", black:") < minus.index(", red:")
+    assert plus.index(", red:") < plus.index(", black:")
+    assert "Plus first" in str(other[-2].why)
+    assert [str(step.does) for step in one[:-2]] == [str(step.does) for step in other[:-2]]

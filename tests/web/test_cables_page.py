@@ -63,7 +63,19 @@ def test_an_isolator_is_put_in_opened_by_one_click_and_closed(client) -> None:
 def test_a_pump_of_three_wires_is_refused_in_words_on_panels(client) -> None:
     assert client.type("options.o2.pump", "auger-9t", stage="kits").status_code == 200
     assert "the motor has three wires" in words(client.get("/jobs/1/wire"))
-    for page in ("circuit", "fit", "prove", "commission", "fault", "keep", "kits", "sheet/build", "sheet/test", "sheet/fault", "field.html"):
+    for page in (
+        "circuit",
+        "fit",
+        "prove",
+        "commission",
+        "fault",
+        "keep",
+        "kits",
+        "sheet/build",
+        "sheet/test",
+        "sheet/fault",
+        "field.html",
+    ):
         assert client.get(f"/jobs/1/{page}").status_code == 200, page
 
 

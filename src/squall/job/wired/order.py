@@ -6,6 +6,7 @@ To take apart, the same steps are gone back.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import chain
 
 from squall.core.circuit.laid import OPENED, KitCircuit
 from squall.core.circuit.parts import Bank, Resistor
@@ -127,7 +128,13 @@ def _across_open(kit: KitCircuit, ident: str) -> float:
 
 
 def order_of_joining(
-    setup: Setup, kit: KitCircuit, wires: Sequence[Wire], now: Now, splice: SpliceKind = "sleeve"
+    setup: Setup,
+    kit: KitCircuit,
+    wires: Sequence[Wire],
+    now: Now,
+    splice: SpliceKind = "sleeve",
+    *,
+    plus_first: bool = False,
 ) -> tuple[Step, ...]:
     """Steps from dead to running.
 
@@ -143,6 +150,8 @@ def order_of_joining(
         Light and heat, for what is to be read.
     splice : str
         How the cable is joined at the pump.
+    plus_first : bool
+        Whether the panels' plus lands before their minus, as one school has it.
 
     Returns
     -------
@@ -156,22 +165,27 @@ def order_of_joining(
     third = [wire for wire in wires if wire.third]
     at_pump = [wire for wire in wires if wire.link and wire.second.kind == "motor"]
     links = [wire for wire in wires if wire.link and wire not in at_pump]
-    steps = [_dead(setup), _pump_end(setup, [*at_pump, *_of_run(kit, of_core, "run-pump", third)], kit, splice)]
+    steps = [
+        _dead(setup),
+        _pump_end(setup, [*at_pump, *chain.from_iterable(_of_run(kit, of_core, "run-pump", third))], kit, splice),
+    ]
     steps += [_link(wire) for wire in reversed(links) if not _at_battery(wire)]
     if isinstance(setup.kit.supply, Banked):
         minus = [wire for wire in wires if _minus_ring(wire)]
         steps += _bank(kit, of_core, [wire for wire in links if _at_battery(wire)], minus)
     if "array_plus" in of_core:
-        steps.append(_source(setup, _of_run(kit, of_core, "run-array")[::-1], now))
+        # From the box towards the panels, so that what is held hangs on nothing yet.
+        pairs = _of_run(kit, of_core, "run-array")
+        wired = [wire for pair in pairs for wire in (pair if plus_first else reversed(pair))]
+        steps.append(_source(setup, wired, now, plus_first=plus_first))
     steps.append(_on(setup, kit, now))
     return tuple(steps)
 
 
-def _of_run(kit: KitCircuit, of_core: dict[str, Wire], where: str, third: Sequence[Wire] = ()) -> list[Wire]:
-    """Wires of a run of cable, its piece at the pump first, of each the plus before the minus, and the third where there are three."""
+def _of_run(kit: KitCircuit, of_core: dict[str, Wire], where: str, third: Sequence[Wire] = ()) -> list[list[Wire]]:
+    """Wires of a run of cable by its pieces, the one at the pump first: plus, minus, and the third where there are three."""
     cores = [of_core[one.id] for one in kit.placed if one.kind == "core" and one.where == where]
-    pieces = [[*cores[2 * n : 2 * n + 2], *third[n : n + 1]] for n in range(len(cores) // 2)]
-    return [wire for piece in reversed(pieces) for wire in piece]
+    return [[*cores[2 * n : 2 * n + 2], *third[n : n + 1]] for n in reversed(range(len(cores) // 2))]
 
 
 def _at_battery(wire: Wire) -> bool:
@@ -226,12 +240,15 @@ def _bank(kit: KitCircuit, of_core: dict[str, Wire], posts: Sequence[Wire], minu
     return found
 
 
-def _source(setup: Setup, wires: Sequence[Wire], now: Now) -> Step:
+def _source(setup: Setup, wires: Sequence[Wire], now: Now, *, plus_first: bool) -> Step:
     array = PvArray(setup.kit.panel.module, setup.kit.in_series, setup.kit.in_parallel, now.irradiance_w_m2, now.cell_c)
+    school = later("The source last. Minus first is what is printed here: with plus open nothing can flow while both hands are at the terminals.")  # fmt: skip
+    if plus_first:
+        school = later("The source last, every switch towards the pump open. Plus first, as the other school has it: with the load open nothing flows until the minus lands, and plus is never a loose end while it does.")  # fmt: skip
     return Step(
         later("Panels still covered. {wires}", wires=_joined(wires)),
         later("Lift a corner of the cover: plus on plus, and once uncovered {open:volts} in the light typed above.", open=array.most_volts),
-        later("The source last. Minus first is what is printed here: with plus open nothing can flow while both hands are at the terminals."),
+        school,
         later("In series the volts add: over 60 V DC a shock is real, and work for licensed practice. Local codes override this."),
         _parted(wires),
     )  # fmt: skip

@@ -44,7 +44,9 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     live = live_circuit(a, a.chosen, now, opened)
     wires = wires_of(a, live)
     href = href_of(stored.id, typed, live)
+    plus_first = request.query_params.get("school") == "plus"
     shown: dict[str, Any] = {
+        "plus_first": plus_first,
         "not_yet": not_yet(a, a.chosen),
         "live": live,
         "typed": typed,
@@ -54,7 +56,9 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     }
     try:
         diagrams = draw_circuit(live, wires, href), draw_circuit(live, wires, href, down=True)
-        steps = order_of_joining(a.chosen.setup, kit_circuit(a, a.chosen, now), wires, now, a.rules.splice)
+        steps = order_of_joining(
+            a.chosen.setup, kit_circuit(a, a.chosen, now), wires, now, a.rules.splice, plus_first=plus_first
+        )
     except BadCircuit as error:
         return {**shown, "wrong": str(error)}
     return {
