@@ -67,7 +67,7 @@ def rows() -> list[tuple[str, str, str]]:
 
     def drawn() -> object:
         live = live_circuit(a, chosen, typed_light(800.0, 20.0))
-        wires = terminal_map(live.kit, wet=True)
+        wires = terminal_map(live.kit)
         return [draw_circuit(live, wires, lambda part: "#", down=down) for down in (False, True)]
 
     drawn()
