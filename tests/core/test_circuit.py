@@ -22,11 +22,19 @@ from circuits import (
     switch,
 )
 
+from squall.core.circuit import controllers
+from squall.core.circuit.blocks import Edge
+from squall.core.circuit.curves import PanelCurve, Straight
+from squall.core.circuit.parts import Controller, Panels, Resistor
+from squall.core.circuit.solve import Circuit
+from squall.core.drive.solve import PvArray
+from squall.core.electrics.modules import Module
 from squall.core.errors import BadCircuit
 from squall.sums import run
 from squall.sums.circuits import CircuitOut
 from squall.sums.registry import BadSum
 
+LIKE = Module(voc_v=22.1, isc_a=5.2, vmp_v=18.0, imp_a=4.9, cells=36, isc_percent_per_k=0.05, voc_percent_per_k=-0.32)
 ENDS = {"diode": ("anode", "cathode"), "relay": ("contact_a", "contact_b")}
 SOURCES = ("pv", "battery", "supply")
 
@@ -310,3 +318,35 @@ def test_a_motor_of_much_resistance_has_its_answer() -> None:
     source = [{"id": "low", "plus": "top", "minus": "0", **_SUN}, {"id": "beside", "plus": "top", "minus": "0", **_SUN}]
     answer = _pump_of(end, {"static_head_m": 6.4, "pipes": [hose]}, source)
     assert answer["regime"]["pump"] == "pumping"
+
+
+@pytest.mark.parametrize("light", [15.0, 120.0, 480.0, 1050.0])
+@pytest.mark.parametrize("panels", [1, 2, 3])
+def test_a_row_of_like_panels_before_a_controller_is_sought_along_one_parameter_and_answers_the_same(
+    monkeypatch: pytest.MonkeyPatch, light: float, panels: int
+) -> None:
+    array = PvArray(LIKE, 1, 1, light, 30.0)
+    nodes = ["p", *(f"j{n}" for n in range(panels - 1)), "z"]
+    parts = [Panels(f"panel{n}", nodes[n], nodes[n + 1], array) for n in range(panels)]
+    parts += [
+        Resistor("ahead", "p", "i", 0.2), Resistor("back", "k", "z", 0.1), Resistor("load", "o", "k", 6.0),
+        Controller("box", "i", "k", "o", "k", 0.93, 4.0, 80.0, 24.0),
+    ]  # fmt: skip
+    quick = Circuit(parts).solve()
+    asked = []
+    monkeypatch.setattr(controllers, "_row_of", lambda *given: asked.append(given))
+    slow = Circuit(parts).solve()
+    assert asked, "the general way was gone"
+    for part in quick.part_a:
+        assert quick.part_a[part] == pytest.approx(slow.part_a[part], rel=1e-8, abs=1e-10)
+
+
+def test_strings_side_by_side_and_unlike_panels_are_no_row() -> None:
+    bright, dim = (PanelCurve(PvArray(LIKE, 1, 1, light, 30.0)) for light in (800.0, 300.0))
+    wire = Edge("wire", 0, "a", "plus", Straight(0.0, 0.1))
+    row = [Edge("one", 0, "a", "b", bright), Edge("two", 0, "b", "minus", bright), wire]
+    assert controllers._row_of(row, "plus", "minus") is not None
+    assert controllers._row_of([*row[:1], Edge("two", 0, "b", "minus", dim), wire], "plus", "minus") is None
+    assert controllers._row_of([*row, Edge("three", 0, "a", "minus", bright)], "plus", "minus") is None
+    assert controllers._row_of([row[0], Edge("two", 0, "minus", "b", bright), wire], "plus", "minus") is None
+    assert controllers._row_of([wire], "plus", "minus") is None

@@ -14,6 +14,8 @@ from squall.core.circuit.parts import Controller
 from squall.core.roots import root
 
 INPUT, OUTPUT = 0, 1
+# Newton's steps along one row of panels; some six are taken.
+_MOST_STEPS = 60
 # Input volts tried where the power may have several tops.
 _TRIED = 24
 
@@ -51,6 +53,71 @@ def edges_of(part: Controller, driven: Driven | None) -> list[Edge]:
     return [Edge(part.id, INPUT, part.pv_plus, part.pv_minus, Straight(driven.input_v, 0.0)), given]
 
 
+class _Row:
+    """Like panels and straight parts one after another from a controller's plus round to its minus: all along one parameter.
+
+    Parameters
+    ----------
+    panels : sequence of Edge
+        All of one curve; its parameter is the row's. [V]
+    emf_v, ohm : float
+        Of all straight parts together, against the panels' volts. [V], [ohm]
+    """
+
+    def __init__(self, panels: Sequence[Edge], emf_v: float, ohm: float) -> None:
+        self.panels, self.emf_v, self.ohm = panels, emf_v, ohm
+        self.s = panels[0].curve.start  # type: ignore[union-attr]
+
+    def at(self, volts: float) -> tuple[float, float]:
+        """Amps at given volts, and how they grow with them. [A], [A/V]"""
+        curve, count = self.panels[0].curve, len(self.panels)
+        assert isinstance(curve, PanelCurve)
+        for _ in range(_MOST_STEPS):
+            place = curve.at(self.s)
+            spare = count * place.volts_v + self.emf_v + self.ohm * place.amps_a - volts
+            slope = count * place.volts_slope + self.ohm * place.amps_slope
+            then = curve.reach(self.s, self.s - spare / slope)
+            moved, self.s = abs(then - self.s), then
+            if moved <= 1e-14 + 1e-13 * abs(then):
+                break
+        place = curve.at(self.s)
+        return -place.amps_a, -place.amps_slope / (count * place.volts_slope + self.ohm * place.amps_slope)
+
+
+def _row_of(rest: Sequence[Edge], plus: str, minus: str) -> _Row | None:
+    """The rest of a controller's circuit as a row, if it is one of like panels that all face the same way."""
+    at: dict[str, list[Edge]] = {}
+    for edge in rest:
+        at.setdefault(edge.a, []).append(edge)
+        at.setdefault(edge.b, []).append(edge)
+    if any(len(edges) != (1 if node in (plus, minus) else 2) for node, edges in at.items()):
+        return None
+    panels: list[Edge] = []
+    emf_v = ohm = 0.0
+    node, met = plus, set[object]()
+    while node != minus:
+        onward = [one for one in at.get(node, ()) if one.key not in met]
+        if not onward:
+            return None
+        edge = onward[0]
+        met.add(edge.key)
+        ahead = edge.a == node
+        if isinstance(edge.curve, Straight):
+            emf_v += edge.curve.emf_v if ahead else -edge.curve.emf_v
+            ohm += edge.curve.ohm
+        elif isinstance(edge.curve, PanelCurve) and ahead:
+            panels.append(edge)
+        else:
+            return None
+        node = edge.b if ahead else edge.a
+    like = {_mark(panel.curve) for panel in panels if isinstance(panel.curve, PanelCurve)}
+    return _Row(panels, emf_v, ohm) if len(like) == 1 and len(met) == len(rest) else None
+
+
+def _mark(curve: PanelCurve) -> tuple[object, ...]:
+    return curve.diode, curve.array.in_series, curve.array.in_parallel
+
+
 class _Port:
     """What the rest of the circuit gives at a controller's input, over the volts held there."""
 
@@ -61,12 +128,17 @@ class _Port:
         block = next(block for block in network.blocks([*others, edge]) if edge in block)
         self.rest = [one for one in Chains(block, self.key).edges if one.key != self.key]
         self.edge = edge
+        self.row = _row_of(self.rest, part.pv_plus, part.pv_minus)
         # What was asked before of the same rest, in an earlier round.
         self.known = network.ports.setdefault((part.id, *self.rest), {})
 
     def at(self, volts: float) -> tuple[float, float]:
         """Amps taken at given volts, and how the power still grows with them. [A], [W/V]"""
-        if volts not in self.known:
+        if volts not in self.known and self.row is not None:
+            amps, per_v = self.row.at(volts)
+            self.known[volts] = amps, amps + volts * per_v
+            self.network.places.update((panel.key, self.row.s) for panel in self.row.panels)
+        elif volts not in self.known:
             held = replace(self.edge, curve=Straight(volts, 0.0))
             solved = solve_block([*self.rest, held], self.network.places, self.key)
             self.network.places.update(solved.places)
