@@ -175,6 +175,26 @@ def test_bucket_timer_fills_the_sheet(phone: Page) -> None:
     expect(phone.locator("#m-outlet-flow")).to_have_value(re.compile(r"^\d+\.\d+ L/min$"))
 
 
+def test_a_job_deleted_while_a_fresh_board_is_on_its_way_stays_deleted(laptop: Page) -> None:
+    held = []
+    laptop.route("**/board*", lambda route: held.append((route, route.fetch())))
+    laptop.goto("/")
+    delete = laptop.get_by_role("button", name="Delete Duck nursery channel")
+    expect(delete).to_be_visible()
+    for _ in range(600):
+        if held:
+            break
+        laptop.wait_for_timeout(100)
+    assert held, "no fresh board was asked for"
+    delete.click()
+    expect(laptop.get_by_role("button", name="Bring it back")).to_be_visible()
+    for route, response in held:
+        route.fulfill(response=response)
+    expect(laptop.locator("#hands")).to_be_visible()
+    expect(laptop.get_by_role("button", name="Bring it back")).to_be_visible()
+    expect(delete).to_have_count(0)
+
+
 def test_job_is_exported_deleted_and_imported(laptop: Page, tmp_path) -> None:
     laptop.goto("/")
     # The board comes anew once all jobs are worked out; what is done to a row waits for that.

@@ -99,6 +99,15 @@ document.addEventListener("htmx:after:swap", () => eachEntry((form, name) => {
   grown.set(name, now);
 }));
 
+/* A board that was on its way while a job was deleted still holds that job: it stays deleted in sight. */
+const gone = new Map();
+document.addEventListener("htmx:after:swap", () => {
+  for (const row of document.querySelectorAll(".job-gone")) gone.set(row.querySelector("[name=removed]").value, row);
+  for (const [job, row] of gone) {
+    if (!row.isConnected) document.querySelector(`.job-row form[action="/jobs/${job}/delete"]`)?.closest(".job-row").replaceWith(row.cloneNode(true));
+  }
+});
+
 /* Stop-watches: seconds of a bucket or of a pebble's fall. The moment counts from the touch, not from its end. */
 const watch = (digits) => ({
   since: null, seconds: 0, timer: null,
