@@ -14,7 +14,7 @@ from squall.job.trouble.chain import chain_of
 from squall.job.wired.gives_way import weak_parts
 from squall.job.wired.live import live_circuit
 from squall.job.wired.order import order_of_joining
-from squall.job.wired.terminals import terminal_map
+from squall.job.wired.terminals import input_lines, terminal_map
 from squall.job.worked.assess import Assessment, assess
 
 DONKEYS = demo_jobs()[3]
@@ -105,6 +105,11 @@ def test_three_cores_on_map_cuts_and_price_and_no_meter_of_two_leads() -> None:
     pumps = PARTS.pumps["auger-9t"].price - PARTS.pumps["auger-12"].price
     boxes = PARTS.controllers["warden-48t"].price - PARTS.controllers["warden-48"].price
     assert a.chosen.price - two.chosen.price == pytest.approx(pumps + boxes + 0.5 * metres * (0.35 + 0.42 * 4.0))
+    lines = " ".join(str(line) for line in input_lines(a.chosen.kit))
+    assert "milliamps" in lines
+    assert "Probe" in lines
+    assert "is bridged" in lines
+    assert input_lines(worked(DONKEYS).chosen.kit) == ()
     chain = chain_of(a, a.chosen)
     assert not chain.two_wires
     assert set(chain.inputs) == {"float", "probe"}

@@ -4,8 +4,8 @@ Blocks are the biconnected pieces of the graph. Each is solved alone; a piece th
 no current, and pieces that nothing joins float, without anything going singular.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from squall.core.circuit.curves import Curve, Straight
 
@@ -26,8 +26,11 @@ class Edge:
         return self.part, self.pair
 
 
-def blocks_of(edges: Sequence[Edge]) -> list[list[Edge]]:
-    """Edges grouped into blocks, each two of which share at most one node.
+@lru_cache(maxsize=512)
+def blocks_of(ends: tuple[tuple[str, str], ...]) -> tuple[tuple[int, ...], ...]:
+    """Edges, told by their nodes, grouped into blocks by their places; each two blocks share at most one node.
+
+    Found once for circuits that hang together alike, whatever their parts' figures are.
 
     References
     ----------
@@ -35,10 +38,10 @@ def blocks_of(edges: Sequence[Edge]) -> list[list[Edge]]:
     memory); here without recursion, and with several edges between two nodes.
     """
     beside: dict[str, list[int]] = {}
-    for number, edge in enumerate(edges):
-        beside.setdefault(edge.a, []).append(number)
-        beside.setdefault(edge.b, []).append(number)
-    found: list[list[Edge]] = []
+    for number, (a, b) in enumerate(ends):
+        beside.setdefault(a, []).append(number)
+        beside.setdefault(b, []).append(number)
+    found: list[tuple[int, ...]] = []
     seen: dict[str, int] = {}
     low: dict[str, int] = {}
     used: set[int] = set()
@@ -57,7 +60,7 @@ def blocks_of(edges: Sequence[Edge]) -> list[list[Edge]]:
                     continue
                 used.add(number)
                 walked.append(number)
-                other = edges[number].b if edges[number].a == node else edges[number].a
+                other = ends[number][1] if ends[number][0] == node else ends[number][0]
                 if other in seen:
                     low[node] = min(low[node], seen[other])
                 else:
@@ -68,6 +71,6 @@ def blocks_of(edges: Sequence[Edge]) -> list[list[Edge]]:
                 low[parent] = min(low[parent], low[node])
                 if low[node] >= seen[parent]:
                     cut = walked.index(came_by)
-                    found.append([edges[number] for number in walked[cut:]])
+                    found.append(tuple(walked[cut:]))
                     del walked[cut:]
-    return found
+    return tuple(found)

@@ -1,7 +1,7 @@
 """Straight parts in a row taken as one: a kit is mostly cable, joints, fuses and switches one after another."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from squall.core.circuit.blocks import Edge
 from squall.core.circuit.curves import Straight
@@ -17,12 +17,17 @@ class _Chain:
     edge: Edge
     links: tuple[tuple[Edge, bool], ...]
 
-    def turned(self) -> "_Chain":
-        """The same from the other end."""
-        curve = self.edge.curve
-        assert isinstance(curve, Straight)
-        other = replace(self.edge, a=self.edge.b, b=self.edge.a, curve=Straight(-curve.emf_v, curve.ohm))
-        return _Chain(other, tuple((edge, not ahead) for edge, ahead in reversed(self.links)))
+
+def _one_of(edge: Edge, links: Sequence[tuple[Edge, bool]], begin: str, end: str) -> _Chain:
+    """Straight parts in a row as one, under the first's key. [V], [ohm]"""
+    if len(links) == 1:
+        return _Chain(edge, tuple(links))
+    emf_v = ohm = 0.0
+    for link, ahead in links:
+        assert isinstance(link.curve, Straight)
+        emf_v += link.curve.emf_v if ahead else -link.curve.emf_v
+        ohm += link.curve.ohm
+    return _Chain(Edge(edge.part, edge.pair, begin, end, Straight(emf_v, ohm)), tuple(links))
 
 
 class Chains:
@@ -38,33 +43,49 @@ class Chains:
 
     def __init__(self, edges: Sequence[Edge], kept: Key | None = None) -> None:
         self.kept = kept
-        self._by_key = {edge.key: _Chain(edge, ((edge, True),)) for edge in edges}
-        self._join()
+        self._by_key: dict[Key, _Chain] = {}
+        self._join(edges)
 
-    def _join(self) -> None:
-        meeting: dict[str, list[Key]] = {}
-        for edge in self.edges:
-            meeting.setdefault(edge.a, []).append(edge.key)
-            meeting.setdefault(edge.b, []).append(edge.key)
-        for node, keys in meeting.items():
-            if len(keys) != 2 or not all(self._may_join(self._by_key[key]) for key in keys):
+    def _join(self, edges: Sequence[Edge]) -> None:
+        meeting: dict[str, list[Edge]] = {}
+        for edge in edges:
+            meeting.setdefault(edge.a, []).append(edge)
+            meeting.setdefault(edge.b, []).append(edge)
+        joined: set[Key] = set()
+        for edge in edges:
+            if edge.key in joined:
                 continue
-            first, second = (self._by_key[key] for key in keys)
-            first = first if first.edge.b == node else first.turned()
-            second = second if second.edge.a == node else second.turned()
-            end = second.edge.b
-            if first.edge.a == end:
+            if not self._may_join(edge):
+                self._by_key[edge.key] = _Chain(edge, ((edge, True),))
                 continue
-            one, other = first.edge.curve, second.edge.curve
-            assert isinstance(one, Straight)
-            assert isinstance(other, Straight)
-            curve = Straight(one.emf_v + other.emf_v, one.ohm + other.ohm)
-            self._by_key[keys[0]] = _Chain(replace(first.edge, b=end, curve=curve), first.links + second.links)
-            del self._by_key[keys[1]]
-            meeting[end][meeting[end].index(keys[1])] = keys[0]
+            joined.add(edge.key)
+            links = [(edge, True)]
+            begin, end = edge.a, edge.b
+            while (more := self._beyond(meeting[end], links[-1][0], joined)) is not None:
+                ahead = more.a == end
+                if (more.b if ahead else more.a) == begin:
+                    break
+                links.append((more, ahead))
+                joined.add(more.key)
+                end = more.b if ahead else more.a
+            while (more := self._beyond(meeting[begin], links[0][0], joined)) is not None:
+                ahead = more.b == begin
+                if (more.a if ahead else more.b) == end:
+                    break
+                links.insert(0, (more, ahead))
+                joined.add(more.key)
+                begin = more.a if ahead else more.b
+            self._by_key[edge.key] = _one_of(edge, links, begin, end)
 
-    def _may_join(self, chain: _Chain) -> bool:
-        return isinstance(chain.edge.curve, Straight) and chain.edge.key != self.kept
+    def _beyond(self, here: Sequence[Edge], came: Edge, joined: set[Key]) -> Edge | None:
+        """The only other edge at a node, if it may be taken with the one that leads there."""
+        if len(here) != 2:
+            return None
+        other = here[1] if here[0] is came else here[0]
+        return other if other.key not in joined and self._may_join(other) else None
+
+    def _may_join(self, edge: Edge) -> bool:
+        return isinstance(edge.curve, Straight) and edge.key != self.kept
 
     @property
     def edges(self) -> list[Edge]:

@@ -45,15 +45,10 @@ class Network:
     places: dict[tuple[str, int], float] = field(default_factory=dict)
     ports: dict[object, dict[float, tuple[float, float]]] = field(default_factory=dict)
     _blocks: dict[tuple[object, ...], Solved] = field(default_factory=dict)
-    _grouped: dict[object, list[list[int]]] = field(default_factory=dict)
 
     def blocks(self, edges: Sequence[Edge]) -> list[list[Edge]]:
         """Edges grouped into blocks; how they hang together is found once, whatever their curves become."""
-        mark = tuple((edge.key, edge.a, edge.b) for edge in edges)
-        if mark not in self._grouped:
-            place = {edge.key: number for number, edge in enumerate(edges)}
-            self._grouped[mark] = [[place[edge.key] for edge in block] for block in blocks_of(edges)]
-        return [[edges[number] for number in block] for block in self._grouped[mark]]
+        return [[edges[number] for number in block] for block in blocks_of(tuple([(edge.a, edge.b) for edge in edges]))]
 
     def block(self, edges: Sequence[Edge]) -> Solved:
         """One block's answer, remembered."""

@@ -158,13 +158,13 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
     bears = pump_run_bears_a(kit, running, rules.kind)
     in_pump, in_array = pieces_of(kit, layout, "pump"), pieces_of(kit, layout, "array")
     pump, *pump_pieces = _runs("pump", Reason(f"run-{kit.source}-to-pump"), (kit.system_v, design, running, bears),
-                               pump_run_m(kit, layout), cabling.pump, in_pump, layout, rules)  # fmt: skip
+                               (pump_run_m(kit, layout), cabling.pump, in_pump), layout, rules)  # fmt: skip
     runs, array_pieces = [pump], list[CableRun]()
     if cabling.array is not None:
         volts, amps = kit.panel.module.vmp_v * kit.in_series, kit.panel.module.imp_a * kit.in_parallel
         load = (volts, amps, short_a(kit), array_run_bears_a(kit, rules.kind))
         array, *array_pieces = _runs(
-            "array", Reason("run-panel-to-box"), load, layout.array_cable_m, cabling.array, in_array, layout, rules
+            "array", Reason("run-panel-to-box"), load, (layout.array_cable_m, cabling.array, in_array), layout, rules
         )
         runs.append(array)
     charge_fuse = None
@@ -302,10 +302,11 @@ def _bears_least(runs: list[CableRun]) -> float:
 
 
 def _runs(
-    key: str, name: Reason, load: tuple[float, float, float, float], metres: float, size: Conductor, pieces: tuple[CablePiece, ...],
+    key: str, name: Reason, load: tuple[float, float, float, float], laid: tuple[float, Conductor, tuple[CablePiece, ...]],
     layout: Layout, rules: Rules,
 ) -> list[CableRun]:  # fmt: skip
     """A run, and its pieces of other cable behind it: each bears what the run must, all together lose no more than is allowed."""
+    metres, size, pieces = laid
     found = [_run(key, name, load, own_m(metres, pieces), size, layout.ambient_c, rules.max_drop)]
     for number, piece in enumerate(pieces, start=1):
         warm = layout.ambient_c if piece.ambient_c is None else piece.ambient_c

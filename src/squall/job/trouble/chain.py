@@ -3,12 +3,12 @@
 from squall.core.circuit.laid import KitCircuit
 from squall.core.drive.solve import Battery, Source
 from squall.core.faults.causes import Part
-from squall.core.faults.chain import Chain, Input, SwitchKind, Way
+from squall.core.faults.chain import Chain, SwitchKind, Way
 from squall.core.faults.sweep import BRIGHTEST
 from squall.core.kit.kit import Kit
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.job.worked.assess import Assessment
-from squall.job.worked.kit import KitAssessment
+from squall.job.worked.kit import KitAssessment, inputs_of
 from squall.job.worked.resolve import devices_of
 
 # Part of the long-section on which a part of the chain stands.
@@ -71,7 +71,7 @@ def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:
             if device.kind in _SWITCHES
             or (device.kind == "isolator" and (kit.switched_ahead or isinstance(kit.supply, Direct)))
         ),
-        inputs=_inputs(kit),
+        inputs=inputs_of(kit),
         motor=kit.pump.motor,
         motor_wires=3 if kit.switched_ahead else 2,
         brushed=kit.pump.brushed,
@@ -87,16 +87,3 @@ def _source(kit: Kit) -> Source:
     if isinstance(kit.supply, Banked):
         return Battery(kit.bank_v, kit.bank_ohm)
     return kit.source_at(BRIGHTEST, _CELL_C)
-
-
-def _inputs(kit: Kit) -> tuple[Input, ...]:
-    """A controller's inputs, as far as its owner's words name a float or a probe."""
-    if not isinstance(kit.supply, Controlled):
-        return ()
-    words = kit.supply.controller.inputs.lower()
-    found: list[Input] = []
-    if "float" in words:
-        found.append("float")
-    if "probe" in words or "dry" in words:
-        found.append("probe")
-    return tuple(found)

@@ -8,7 +8,10 @@ from squall.core.circuit import parts
 from squall.core.circuit.laid import KitCircuit, Placed
 from squall.core.electrics.conductors import Conductor
 from squall.core.electrics.splices import SpliceKind, splice_words
+from squall.core.kit.kit import Kit
+from squall.core.kit.supply import Controlled
 from squall.core.reason import Reason, Spoken
+from squall.job.worked.kit import inputs_of
 from squall.words import later
 
 # Colours of direct current: red plus, black minus. Common practice, no source; local codes may ask for others.
@@ -303,3 +306,20 @@ def _minus_links(made: _Map, pole: Placed | None, minus: Placed | None, firsts: 
                 (like, made.main or made.cores[-1]), key=lambda core: core.conductor.area_mm2 if core.conductor else 0.0
             )
             made.add(made.at(one, one.ends[1]), made.block, thick, LINK_M, False, True)
+
+
+_INPUTS: dict[str, Spoken] = {
+    "float": later("Float: two thin cores from the tank's float to its input. They carry milliamps and no pump; a full tank stops it."),
+    "probe": later("Probe: its thin cores tied to the hose with the cable, the probe itself above the pump, to its input. Dry stops it."),
+}  # fmt: skip
+
+
+def input_lines(kit: Kit) -> tuple[Spoken, ...]:
+    """How the inputs of a kit's pump controller are joined; none without one."""
+    if not isinstance(kit.supply, Controlled):
+        return ()
+    named = [_INPUTS[one] for one in inputs_of(kit)]
+    return (
+        *named,
+        later("An input of {name} that is not used is bridged, or it won't start.", name=kit.supply.controller.title),
+    )

@@ -332,11 +332,10 @@ def cable_prices(parts: Catalogue) -> tuple[tuple[str, float], ...]:
     return tuple(sorted(found.items()))
 
 
-def cabling_of(
-    option: OptionDoc,
-    prices: tuple[tuple[str, float], ...] = (),
-    takes_ohm: tuple[float, float, float] = (0.0, 0.0, 0.0),
-) -> Cabling:
+Ohms = tuple[float, float, float]
+
+
+def cabling_of(option: OptionDoc, prices: tuple[tuple[str, float], ...] = (), takes: Ohms = (0.0, 0.0, 0.0)) -> Cabling:
     """The conductors of an option, with their prices [money/m] and what contacts on the pump's side, those on the panels' side and
     each joint at the pump take [ohm].
     """
@@ -347,20 +346,14 @@ def cabling_of(
 
     array = None if option.array_cable is None else priced(option.array_cable)
     fuse = None if option.fuse is None else option.fuse.si
-    return Cabling(
-        priced(option.pump_cable),
-        array,
-        fuse,
-        contacts_ohm=takes_ohm[0],
-        ahead_ohm=takes_ohm[1],
-        splice_ohm=takes_ohm[2],
-    )
+    behind, ahead, splice = takes
+    return Cabling(priced(option.pump_cable), array, fuse, contacts_ohm=behind, ahead_ohm=ahead, splice_ohm=splice)
 
 
 def devices_of(job: Job, catalogue: Catalogue) -> tuple[Device, ...]:
     """Switches, relays and connectors in the pump's loop."""
-    catalogue = with_copies(job.parts, job.owned, catalogue)
-    return tuple(pick(catalogue.devices, key, "device") for key in job.devices)
+    held = with_copies(job.parts, job.owned, catalogue).devices
+    return tuple(pick(held, key, "device") for key in job.devices)
 
 
 def loop_of(job: Job, catalogue: Catalogue) -> Loop:

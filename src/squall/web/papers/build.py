@@ -10,6 +10,7 @@ from squall.job.fitted.steps import fit_steps, tools_of
 from squall.job.wired.live import kit_circuit, live_circuit
 from squall.job.wired.not_yet import not_yet
 from squall.job.wired.order import order_of_joining
+from squall.job.wired.terminals import input_lines
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored
@@ -29,6 +30,7 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
         "light": now.irradiance_w_m2,
         "not_yet": not_yet(a, chosen),
         "wires": wires,
+        "inputs": input_lines(chosen.kit),
         "joining": order_of_joining(chosen.setup, kit_circuit(a, chosen, now), wires, now, a.rules.splice),
         "cuts": cut_list(stored.job, a, chosen),
         "lowering": lowering_of(stored.job, a, chosen),

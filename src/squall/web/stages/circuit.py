@@ -20,7 +20,7 @@ from squall.job.wired.gives_way import weak_parts
 from squall.job.wired.live import PART_OF, LiveCircuit, LivePart, kit_circuit, live_circuit
 from squall.job.wired.not_yet import not_yet, too_much_now
 from squall.job.wired.order import order_of_joining
-from squall.job.wired.terminals import Wire, terminal_map
+from squall.job.wired.terminals import Wire, input_lines, terminal_map
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.jobs import Stored, one_job
@@ -53,6 +53,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "problems": problems,
         "now": now,
         "wires": wires,
+        "inputs": input_lines(a.chosen.kit),
     }
     try:
         diagrams = draw_circuit(live, wires, href), draw_circuit(live, wires, href, down=True)
