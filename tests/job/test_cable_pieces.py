@@ -133,3 +133,24 @@ def test_joints_by_their_school_count_their_milliohms_and_say_what_they_stand() 
     assert "sleeve" in lines["sleeve"]
     assert "sleeve" not in lines["resin"]
     assert "splice" in lines["resin"]
+
+
+def test_no_lever_cuts_a_run_shorter_than_the_pieces_that_lie_in_it() -> None:
+    keys = {
+        metres: [lever.key for lever in worked(with_pieces(GOATS, piece("pump", "mm2:6", metres))).levers]
+        for metres in (5.0, 18.0)
+    }
+    assert "shorter" in keys[5.0]
+    assert "shorter" not in keys[18.0]
+
+
+def test_the_ranking_and_the_page_of_cables_refuse_the_same_with_other_loads_on_the_bank() -> None:
+    from squall.core.kit.wiring import wiring_refusal
+    from squall.job.document.power import LoadRow
+
+    for watts, refused in ((12.0, False), (4000.0, True)):
+        rows = [LoadRow(id="b1", name="heater", watts=quantity(f"{watts} W", watts))]
+        a = worked(GOATS.model_copy(update={"chosen": "o1", "bank": GOATS.bank.model_copy(update={"loads": rows})}))
+        quick = wiring_refusal(a.chosen.setup, a.rules, a.chosen.season.most_motor_a)
+        assert (quick is not None) is refused
+        assert bool(a.wiring.problems) is refused

@@ -176,8 +176,9 @@ def offers(setup: Setup, goods: Goods) -> list[Offer]:
     thicker = next_size(setup.cabling.pump, goods.rules, borne_mm2(setup, goods.rules))
     if thicker is not None:
         found.append(Offer("cable", "cable", Reason("cable-pump", label=thicker.label), pump_cable_to(thicker)))
-    if layout.pump_cable_m > 4.0:
-        metres = round(layout.pump_cable_m * SHORTER_SHARE, 1)
+    metres = round(layout.pump_cable_m * SHORTER_SHARE, 1)
+    # Pieces of other cable lie where they lie: no run is cut shorter than they are.
+    if layout.pump_cable_m > 4.0 and metres >= sum(one.length_m for one in layout.cable_pieces if one.run == "pump"):
         found.append(Offer("shorter", "shorter", Reason("pump-cable-cut", metres=metres), pump_cable_of(metres)))
     return found
 

@@ -353,7 +353,7 @@ def wiring_refusal(setup: Setup, rules: Rules, most_motor_a: float) -> Told | No
         any(part.rating_v is not None and part.rating_v < loop_v for part in seen)
         or bool(coil_problems(kit, rules.coil))
         or bool(before_problems(kit, rules, layout.record_low_c))
-        or bool(rules.loads)
+        or ((bars := bars_of(kit, rules, running, layout.ambient_c)) is not None and bool(bars.problems))
         or kit.switched_ahead
         or bool(layout.cable_pieces)
         or bool(splice_problems(kit, rules))
