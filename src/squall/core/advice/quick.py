@@ -20,7 +20,7 @@ from squall.core.electrics.conductors import resistance_ohm, sizes
 from squall.core.kit.cabling import LEAST_MM2, Rules
 from squall.core.kit.course import DARK_W_M2
 from squall.core.kit.parts import Hose, Panel, Pump
-from squall.core.kit.setup import CONDUCTOR_C
+from squall.core.kit.setup import CONDUCTOR_C, pieces_ohm
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.sky.typical_days import STEP_H, STEPS
 from squall.core.years.by_light import brightest_states
@@ -93,10 +93,8 @@ class Quick:
         self.weights_asked = self.weights[self.asks]
         layout = joiner.layout
         thin = max(s.ohm_per_m for s in sizes(rules.standard) if s.area_mm2 >= LEAST_MM2 - 1e-9)
-        others = sum(
-            resistance_ohm(piece.conductor.ohm_per_m, piece.length_m, CONDUCTOR_C) for piece in layout.cable_pieces
-        )
-        self.most_ohm = resistance_ohm(thin, layout.pump_cable_m + layout.array_cable_m, CONDUCTOR_C) + others
+        longest = layout.pump_cable_m + layout.array_cable_m
+        self.most_ohm = resistance_ohm(thin, longest, CONDUCTOR_C) + pieces_ohm(layout.cable_pieces)
         self.over: dict[int, NDArray[np.bool_]] = {}
         bright = [brightest_states(panel.module, layout.record_low_c).diode for panel in joiner.arrays.panels]
         self._bright = tuple(np.array([float(getattr(d, name)[0]) for d in bright]) for name in _DIODE)

@@ -12,7 +12,6 @@ from squall.core.electrics.conductors import (
     Standard,
     ambient_factor,
     choose,
-    resistance_ohm,
     sizes,
 )
 from squall.core.electrics.protection import (
@@ -27,7 +26,16 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.layout import CablePiece, Layout
 from squall.core.kit.parts import Protector
 from squall.core.kit.relays import Coil, PlainLoad
-from squall.core.kit.setup import CONDUCTOR_C, Cabling, design_current_a, loop_open_v, own_m, pieces_of, pump_run_m
+from squall.core.kit.setup import (
+    CONDUCTOR_C,
+    Cabling,
+    design_current_a,
+    loop_open_v,
+    own_m,
+    pieces_of,
+    pieces_ohm,
+    pump_run_m,
+)
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.core.reason import Quantity, Reason, Told
 
@@ -248,7 +256,7 @@ def _beside(
     pieces: tuple[CablePiece, ...], volts_v: float, amps: float, bears_a: float, run_m: float, rules: Rules, ambient_c: float
 ) -> Conductor:  # fmt: skip
     """Thinnest cable for what pieces of other leave of a run, in length and in volts to be lost."""
-    taken = sum(resistance_ohm(one.conductor.ohm_per_m, one.length_m, CONDUCTOR_C) for one in pieces) * amps / volts_v
+    taken = pieces_ohm(pieces) * amps / volts_v
     left = rules.max_drop - taken
     if pieces and left <= 0.0:
         raise OutOfRange(

@@ -131,10 +131,14 @@ def own_m(run_m: float, pieces: tuple[CablePiece, ...]) -> float:
     return max(run_m - sum(piece.length_m for piece in pieces), 0.0)
 
 
+def pieces_ohm(pieces: tuple[CablePiece, ...]) -> float:
+    """Copper of pieces of other cable, there and back, warm. [ohm]"""
+    return sum(resistance_ohm(one.conductor.ohm_per_m, one.length_m, CONDUCTOR_C) for one in pieces)
+
+
 def own_ohm(conductor: Conductor, run_m: float, pieces: tuple[CablePiece, ...]) -> float:
     """Copper of a run with its pieces of other cable, there and back, warm. [m], [ohm]"""
-    found = resistance_ohm(conductor.ohm_per_m, own_m(run_m, pieces), CONDUCTOR_C)
-    return found + sum(resistance_ohm(one.conductor.ohm_per_m, one.length_m, CONDUCTOR_C) for one in pieces)
+    return resistance_ohm(conductor.ohm_per_m, own_m(run_m, pieces), CONDUCTOR_C) + pieces_ohm(pieces)
 
 
 def cables_of(kit: Kit, layout: Layout, cabling: Cabling) -> list[tuple[Conductor, float, int, CablePlace | None]]:
