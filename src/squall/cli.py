@@ -314,7 +314,7 @@ def print_sheet(
         with speaking(Voice("us" if units == "us" else "metric")):
             stored = one_job(conn, job_id)
             target = out or Path(file_name(f"{stored.job.name} {kind}", "pdf"))
-            target.write_bytes(paper_pdf(stored, kind, beside_of(conn, stored)))
+            target.write_bytes(paper_pdf(stored, kind, beside_of(conn, stored, kind)))
         conn.close()
     except SquallError as error:
         raise _fail(error) from error

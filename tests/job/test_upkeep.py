@@ -10,6 +10,7 @@ from squall.core.prove.expect import typed_light
 from squall.demo import demo_jobs
 from squall.job.document.base import quantity
 from squall.job.document.job import ReadingValue, Visit
+from squall.job.kept.record import Record
 from squall.job.kept.upkeep import jobs_due, kept_of, place_of, put_off_day
 from squall.job.told.prove import expected_now
 from squall.job.worked.assess import assess
@@ -46,7 +47,7 @@ def years(shares: list[float], **more) -> list[Visit]:
 
 
 def kept(docs: list[Visit], begun: date | None = None):
-    return kept_of(A, A.chosen, docs, TODAY, begun)
+    return kept_of(A, A.chosen, Record(docs=docs, begun=begun), TODAY)
 
 
 def test_a_sound_kit_raises_no_alarm_and_less_and_less_does() -> None:

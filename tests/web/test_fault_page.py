@@ -206,3 +206,43 @@ def test_the_circuit_carries_the_suspects_too(client, job) -> None:
     assert all(0.0 < float(bar["width"]) <= 40.0 for bar in along.select("rect.suspect-bar"))
     assert all(link["href"].startswith(f"/jobs/{job}/circuit#row-") for link in along.select("a.cpart"))
     assert not soup(client.get(f"/jobs/{job}/circuit")).select(".suspect-bar")
+
+
+def read_at_prove(client, job: int, **readings: str):
+    return client.change(f"/jobs/{job}/readings", {"light": "700 W/m2", "air": "24 °C", **readings})
+
+
+def test_a_search_begins_with_what_was_just_read_in_its_light(client) -> None:
+    page = soup(read_at_prove(client, 1, **{"pump-amps": "0.9 A", "outlet-flow": "0 L/min"}))
+    assert page.find("a", string="Look for what is wrong, with these readings")["href"] == "/jobs/1/fault"
+    fault = soup(client.get("/jobs/1/fault"))
+    offered = fault.select_one(".fresh-visit")
+    assert "pump" in offered.get_text(" ")
+    assert "not as it should be" in offered.get_text(" ")
+    visit = offered.select_one("button")["value"]
+    begun = soup(begin(client, story="ran-and-stopped", visit=visit))
+    assert [row.select_one("b").text.replace("\xa0", " ") for row in begun.select("#seen .seen-list li")] == ["0.9 A", "0 L/min"]
+    assert begun.select_one("#light-of")["value"].startswith("700")
+    assert begun.select_one("#air-of")["value"].startswith("24")
+    assert begun.select_one(".fresh-visit") is None, "the search runs"
+
+
+def test_a_good_visit_offers_no_search_and_an_old_or_foreign_one_none_either(client) -> None:
+    good = soup(read_at_prove(client, 1, **{"open-volts": "20 V"}))
+    assert good.find("a", string="Look for what is wrong, with these readings") is None
+    assert begin(client, visit="v-nothing").status_code == 404
+    client.change("/jobs/1/keep/visit", {"on": "2026-01-05", "outlet-flow": "1 L/min"})
+    assert soup(client.get("/jobs/1/fault")).select(".fresh-visit b")[-1].text == "20 V", "the newest, not the old one"
+
+
+def test_the_kits_own_readings_weigh_in_and_say_so(client) -> None:
+    begin(client)
+    alone = shares(client.get("/jobs/1/fault").text)
+    assert "of 1 day before this search" in client.get("/jobs/1/fault").text, "the demo's visit"
+    for day, flow in (("2026-05-01", 9.0), ("2026-07-01", 8.0), ("2026-09-01", 6.6), ("2026-11-01", 5.0)):
+        answer = client.change("/jobs/1/keep/visit", {"on": day, "light": "800 W/m2", "outlet-flow": f"{flow} L/min", "pump-amps": "3.6 A", "pump-volts": "15.2 V"})  # fmt: skip
+        assert answer.status_code == 200
+    page = client.get("/jobs/1/fault")
+    assert "readings weigh in, of 5 days before this search" in page.text
+    assert "By them more likely" in page.text
+    assert shares(page.text) != alone

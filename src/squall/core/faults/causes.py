@@ -174,10 +174,19 @@ class Frequencies:
         How often each cause was found before.
     said : mapping
         Of how many in a hundred faults the owner says that it is the cause, instead of the trade's guess.
+    logged : mapping
+        How much likelier the kit's own log makes each cause, see :func:`squall.core.upkeep.suspects.times_likelier`.
     """
 
     found: Mapping[str, int] = field(default_factory=dict)
     said: Mapping[str, float] = field(default_factory=dict)
+    logged: Mapping[str, float] = field(default_factory=dict)
+
+    def __hash__(self) -> int:
+        return hash(tuple(tuple(sorted(told.items())) for told in (self.found, self.said, self.logged)))
+
+
+NOTHING_KNOWN = Frequencies()
 
 
 def trade_share(cause: Cause) -> float:
@@ -186,10 +195,10 @@ def trade_share(cause: Cause) -> float:
 
 
 def of_yard(cause: Cause, known: Frequencies) -> float:
-    """How much likelier a cause is by what was found before in this yard and by what its owner says, beside the trade's guess. [-]"""
+    """How much likelier a cause is by what was found before in this yard, by what its owner says and by the kit's log, beside the trade's guess. [-]"""
     said = known.said.get(cause.code)
     own = 1.0 if said is None else said / trade_share(cause)
-    return own * (1.0 + known.found.get(cause.code, 0) / _YARD_WEIGHS)
+    return own * (1.0 + known.found.get(cause.code, 0) / _YARD_WEIGHS) * known.logged.get(cause.code, 1.0)
 
 
 def prior(cause: Cause, chain: Chain, story: Story, air_c: float) -> float:

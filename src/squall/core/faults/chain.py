@@ -26,6 +26,24 @@ class Way:
     kind: SwitchKind
 
 
+# How many figures of a kit as stated may be off.
+OFFSETS = 8
+
+
+@dataclass(frozen=True)
+class Offsets:
+    """How a kit is off its statement, in the standard deviations of :mod:`squall.core.faults.sweep`.
+
+    Attributes
+    ----------
+    mean, spread : tuple of float
+        Of both cables, winding, amps, head, lift and two of the source; nil and one where nobody read anything. [-]
+    """
+
+    mean: tuple[float, ...] = (0.0,) * OFFSETS
+    spread: tuple[float, ...] = (1.0,) * OFFSETS
+
+
 @dataclass(frozen=True)
 class Chain:
     """A kit as it was stated, from its source to its outlet.
@@ -58,6 +76,8 @@ class Chain:
         How long it has run. [h]
     behind_controller : bool
         Whether fuse and switches stand behind the controller, on the pump's side; else before it.
+    offsets : Offsets
+        What its first day and its visits taught of how it is off its statement.
     """
 
     source: Source
@@ -75,6 +95,7 @@ class Chain:
     outlet_valve: bool
     age_hours: float = 0.0
     behind_controller: bool = False
+    offsets: Offsets = Offsets()
 
     def __post_init__(self) -> None:
         if self.fuse_a is not None and self.fuse_a <= 0.0:

@@ -12,7 +12,7 @@ from math import inf
 import numpy as np
 from numpy.typing import NDArray
 
-from squall.core.faults.causes import NONE, OTHER, Story
+from squall.core.faults.causes import NONE, NOTHING_KNOWN, OTHER, Frequencies, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import Check
 from squall.core.faults.next_check import advise, likeliest
@@ -153,7 +153,7 @@ def _ways(check: Check, chain: Chain, beliefs: Beliefs) -> list[_Way]:
 
 
 @lru_cache(maxsize=16)
-def chart_of(chain: Chain, story: Story, lit: Lit) -> tuple[Step, ...]:
+def chart_of(chain: Chain, story: Story, lit: Lit, known: Frequencies = NOTHING_KNOWN) -> tuple[Step, ...]:
     """The chart of a kit in some light.
 
     Parameters
@@ -164,6 +164,8 @@ def chart_of(chain: Chain, story: Story, lit: Lit) -> tuple[Step, ...]:
         What happened before.
     lit : Lit
         The light that it is made for.
+    known : Frequencies
+        What this yard knows of its faults.
 
     Returns
     -------
@@ -173,23 +175,23 @@ def chart_of(chain: Chain, story: Story, lit: Lit) -> tuple[Step, ...]:
     # The likeliest branch is followed first, so that what the page has room for is what is met.
     waiting: list[tuple[float, int, tuple[Evidence, ...]]] = [(-1.0, 1, ())]
     steps: dict[int, Step] = {}
-    known = 1
+    last = 1
     while waiting:
         reached, number, seen = heapq.heappop(waiting)
-        beliefs = believe(chain, story, lit, seen)
+        beliefs = believe(chain, story, lit, seen, known)
         check = advise(chain, beliefs, seen).checks[0].check
         branches = []
         for way in _ways(check, chain, beliefs):
             if way.share < LEAST_BRANCH:
                 continue
             after = (*seen, way.piece)
-            then = believe(chain, story, lit, after)
+            then = believe(chain, story, lit, after, known)
             cause, sure = likeliest(then)
-            goes_on = known < MOST_STEPS and len(after) < DEEPEST and not _ends(chain, then, after)
+            goes_on = last < MOST_STEPS and len(after) < DEEPEST and not _ends(chain, then, after)
             if goes_on:
-                known += 1
-                heapq.heappush(waiting, (reached * way.share, known, after))
-            step = known if goes_on else None
+                last += 1
+                heapq.heappush(waiting, (reached * way.share, last, after))
+            step = last if goes_on else None
             branches.append(Branch(way.answer, way.low, way.high, way.share, step, cause, sure))
         steps[number] = Step(number, check, tuple(branches))
     return _in_order(steps)

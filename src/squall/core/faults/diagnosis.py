@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from squall.core.faults.causes import CAUSES, Frequencies, Part, Story
+from squall.core.faults.causes import CAUSES, NOTHING_KNOWN, Frequencies, Part, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.next_check import Advice, advise, likeliest
 from squall.core.faults.pairs import Pair, pairs_of
@@ -62,7 +62,7 @@ def _verdict(beliefs: Beliefs, advice: Advice) -> Reason:
 
 
 def diagnose(
-    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], known: Frequencies | None = None
+    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], known: Frequencies = NOTHING_KNOWN
 ) -> Diagnosis:
     """What is likely wrong with a kit and what to look at next.
 
@@ -76,7 +76,7 @@ def diagnose(
         What is known of the light and the air.
     evidence : Sequence[Evidence]
         What was looked at, in its order, skipped or not.
-    known : Frequencies, optional
+    known : Frequencies
         What this yard knows of its faults.
 
     Returns
@@ -89,7 +89,7 @@ def diagnose(
     BadEvidence
         For evidence that this kit can't give.
     """
-    beliefs = believe(chain, story, lit, evidence, known or Frequencies())
+    beliefs = believe(chain, story, lit, evidence, known)
     advice = advise(chain, beliefs, evidence)
     together = pairs_of(chain, story, lit, evidence, beliefs)
     return Diagnosis(_listed(beliefs), advice, _verdict(beliefs, advice), together)

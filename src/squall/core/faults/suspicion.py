@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from squall.core.errors import BadEvidence
 from squall.core.faults import columns as at
-from squall.core.faults.causes import CAUSES, NONE, OTHER, Frequencies, Story, causes_of, of_yard, prior
+from squall.core.faults.causes import CAUSES, NONE, NOTHING_KNOWN, OTHER, Frequencies, Story, causes_of, of_yard, prior
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check, checks_of
 from squall.core.faults.readings import MEASURED, OPEN_FROM_OHM, OPEN_LOOP_OHM, SLIP, Reading, looks, panel_volts
@@ -253,11 +253,8 @@ def _narrowed(counts: Floats) -> bool:
     return float(1.0 / (counts**2).sum()) < _FEW_ROWS
 
 
-_NOTHING_KNOWN = Frequencies()
-
-
 def believe(
-    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], known: Frequencies = _NOTHING_KNOWN
+    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], known: Frequencies = NOTHING_KNOWN
 ) -> Beliefs:
     """What is likely wrong with a kit.
 

@@ -15,7 +15,7 @@ from squall.core.drive.motors import Motor
 from squall.core.electrics.modules import diode_at
 from squall.core.faults import columns as at
 from squall.core.faults.causes import NONE, Cause, causes_of
-from squall.core.faults.chain import Chain
+from squall.core.faults.chain import OFFSETS, Chain
 from squall.core.faults.changes import CHANGES, Draw, Sound
 
 Floats = NDArray[np.float64]
@@ -160,7 +160,9 @@ def _light(chain: Chain, lit: Lit, draws: Floats) -> Floats:
 def to_start_from(chain: Chain, lit: Lit, draws: Floats) -> tuple[Floats, Floats]:
     """Rows of the kit as stated, off by what nobody knows, before any cause changes them; and the light of each. [W/m2]"""
     light = _light(chain, lit, draws)
-    return rows_in(chain, light, np.full(len(draws), lit.air_c), _normal(draws[:, 3:])), light
+    off = _normal(draws[:, 3:])
+    off[:, :OFFSETS] = np.array(chain.offsets.mean) + np.array(chain.offsets.spread) * off[:, :OFFSETS]
+    return rows_in(chain, light, np.full(len(draws), lit.air_c), off), light
 
 
 def rows_in(chain: Chain, light: Floats, air_c: Floats, off: Floats) -> Floats:

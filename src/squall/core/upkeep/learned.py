@@ -10,11 +10,10 @@ from math import sqrt
 from squall.core.drive.motors import Motor
 from squall.core.faults.sweep import OFF_BY
 from squall.core.kit.setup import Setup
-from squall.core.upkeep.smoother import LEVELS, Leg, step_of
-from squall.core.upkeep.states import STATES, WEARING, set_back_by
+from squall.core.upkeep.smoother import LEVELS
+from squall.core.upkeep.states import STATES, WEARING
 from squall.core.upkeep.wear import Estimate
 
-_DAYS_A_YEAR = 365.25
 # Offsets in the estimate's order: both cables, winding, amps, head, lift, two of the source.
 _PUMP_CABLE, _WINDING, _AMPS, _HEAD, _LIFT, _SOURCE_A, _SOURCE_V = 1, 2, 3, 4, 5, 6, 7
 # No offset is believed beyond so many standard deviations, as in the chain. [-]
@@ -63,11 +62,7 @@ def learned_of(found: Estimate, day: date) -> Learned:
     day : date
         The day.
     """
-    mean = found.mean
-    if found.last is not None:
-        back = tuple(dict.fromkeys(state for one in found.done for state in set_back_by(one, found.chain)))
-        matrix, _ = step_of(Leg(max((day - found.last).days, 0) / _DAYS_A_YEAR, back, "pump-renewed" in found.done))
-        mean = matrix @ mean
+    mean, _ = found.on(day)
     level = {state: min(max(float(mean[n]), 0.0), WEARING[state].most) for n, state in enumerate(STATES)}
     off = [min(max(float(value), -_MOST_OFF), _MOST_OFF) for value in mean[2 * LEVELS : -1]]
     sun = found.chain.array is not None

@@ -7,15 +7,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from squall.core.faults import columns as at
-from squall.core.faults.chain import Chain
+from squall.core.faults.chain import OFFSETS, Chain
 from squall.core.faults.readings import MEASURED
 from squall.core.faults.sweep import Lit, Swept, rows_in, run
 from squall.core.upkeep.states import STATES, WEARING
 
 Floats = NDArray[np.float64]
 
-# How the stated kit is off, in standard deviations: both cables, winding, amps, head, lift, two of the source.
-OFFSETS = 8
 _DIMENSIONS = 12
 # A step aside, by which slopes are taken: of a state, a share of what matters; of an offset or the light. [-]
 _STEP_OF_STATE, _STEP = 0.3, 0.25

@@ -15,8 +15,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from squall.core.faults.chain import Chain
-from squall.core.upkeep.reads import OFFSETS, Line, Moment, linear
+from squall.core.faults.chain import OFFSETS, Chain
+from squall.core.upkeep.reads import Line, Moment, linear
 from squall.core.upkeep.states import STATES, WEARING, State
 
 Floats = NDArray[np.float64]

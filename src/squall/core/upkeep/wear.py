@@ -154,6 +154,8 @@ class Estimate:
         What was done after those readings.
     alarms : tuple of Alarm
         What had worn beyond doubt by then.
+    first : date or None
+        Day of the first visit.
     """
 
     chain: Chain
@@ -162,6 +164,17 @@ class Estimate:
     covariance: Floats
     done: tuple[Done, ...]
     alarms: tuple[Alarm, ...]
+    first: date | None = None
+
+    def on(self, day: date, done: Sequence[Done] = ()) -> tuple[Floats, Floats]:
+        """Mean and covariance of the states on a day not before the last visit, as if something were done right after it. [states' units]"""
+        if self.last is None:
+            return self.mean, self.covariance
+        doing = (*self.done, *done)
+        back = tuple(dict.fromkeys(state for one in doing for state in set_back_by(one, self.chain)))
+        years = max((day - self.last).days, 0) / _DAYS_A_YEAR
+        matrix, added = step_of(Leg(years, back, "pump-renewed" in doing))
+        return matrix @ self.mean, matrix @ self.covariance @ matrix.T + added
 
     def at(self, ask: Ask, done: Sequence[Done] = (), draws: int = _DRAWS) -> Worn:
         """What has worn, and what the outlet gives, at a day not before the last visit; as if something were done right after that visit.
@@ -173,16 +186,12 @@ class Estimate:
         BadEvidence
             For a day before the last visit.
         """
-        chain, mean, covariance = self.chain, self.mean, self.covariance
-        if self.last is not None:
-            if ask.day < self.last:
-                raise BadEvidence(
-                    Reason("asked-before-the-last-visit", day=ask.day.isoformat(), last=self.last.isoformat())
-                )
-            doing = (*self.done, *done)
-            back = tuple(dict.fromkeys(state for one in doing for state in set_back_by(one, chain)))
-            matrix, added = step_of(Leg((ask.day - self.last).days / _DAYS_A_YEAR, back, "pump-renewed" in doing))
-            mean, covariance = matrix @ mean, matrix @ covariance @ matrix.T + added
+        chain = self.chain
+        if self.last is not None and ask.day < self.last:
+            raise BadEvidence(
+                Reason("asked-before-the-last-visit", day=ask.day.isoformat(), last=self.last.isoformat())
+            )
+        mean, covariance = self.on(ask.day, done)
         now = Moment(Lit(ask.irradiance_w_m2, ask.air_c, 0.0), 0.0, {})
         drawn = _drawn(mean, covariance, draws)
         # The last row is the kit as stated, nothing worn.
@@ -218,9 +227,8 @@ def estimate(chain: Chain, visits: Sequence[Visit]) -> Estimate:
         return Estimate(chain, None, mean, covariance, (), ())
     found, legs, read_first = _estimated(chain, ordered, ordered[-1].day)
     done = ordered[-1].done if read_first else ()
-    return Estimate(
-        chain, ordered[-1].day, found.means[-1], found.covariances[-1], done, _alarms(chain, ordered, found, legs)
-    )
+    alarms = _alarms(chain, ordered, found, legs)
+    return Estimate(chain, ordered[-1].day, found.means[-1], found.covariances[-1], done, alarms, ordered[0].day)
 
 
 def wear(chain: Chain, visits: Sequence[Visit], ask: Ask) -> Worn:

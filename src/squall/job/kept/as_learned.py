@@ -80,7 +80,7 @@ def points_as_learned(
     a: Assessment, chosen: KitAssessment, record: Record, now: Now, today: date
 ) -> Mapping[Point, float]:
     """What each test point should read by what the visits taught; nothing until so many count that they foretell anything. [SI]"""
-    learned, believed = learned_now(a, chosen, record.docs, today, record.begun)
+    learned, believed = learned_now(a, chosen, record, today)
     if believed < FORETELLS:
         return {}
     found = {one.point: one.value for one in expected_readings(as_learned(chosen.setup, learned), now)}
@@ -103,7 +103,7 @@ def beside_of(a: Assessment, chosen: KitAssessment, record: Record, today: date)
     today : date
         The day for which it is learned.
     """
-    learned, believed = learned_now(a, chosen, record.docs, today, record.begun)
+    learned, believed = learned_now(a, chosen, record, today)
     if believed < FORETELLS:
         return None
     litres, outlook = year_as_learned(chosen, learned)

@@ -120,7 +120,7 @@ def standing_of(job: Job, record: Record, today: date) -> Standing:
         seen = max([day_of(doc.at) for doc in own] + ([] if record.begun is None else [record.begun]), default=None)
         if seen is None:
             return Standing(grade, gaps, chosen.kit.pump.title)
-        kept = kept_of(a, chosen, record.docs, today, record.begun)
+        kept = kept_of(a, chosen, record, today)
         due: list[tuple[str, date]] = [(one.task.code, one.on) for one in due_now(job, a, chosen, record, today)]
         due += [(FOR_NOW, date.fromisoformat(row.until)) for row in job.fit.for_now]
         return Standing(

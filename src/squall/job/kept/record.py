@@ -19,6 +19,15 @@ class LoggedHours:
 
 
 @dataclass(frozen=True)
+class BornReading:
+    """A reading of the birth certificate: its check, what it showed, and the light of its moment where that was read. [SI], [W/m2]"""
+
+    check: str
+    value: float | tuple[float, ...]
+    light_w_m2: float | None
+
+
+@dataclass(frozen=True)
 class Record:
     """All of it, for the chosen kit of a job.
 
@@ -32,12 +41,15 @@ class Record:
         When its birth certificate was kept.
     logged : sequence of LoggedHours
         Of each of its logger's files.
+    born : sequence of BornReading
+        What the birth certificate holds of readings.
     """
 
     docs: Sequence[Visit] = ()
     lasts: Mapping[str, Last] = field(default_factory=dict)
     begun: date | None = None
     logged: Sequence[LoggedHours] = ()
+    born: Sequence[BornReading] = ()
 
     def since(self, today: date) -> date:
         """Since when the kit is kept: its birth certificate, else its first visit or logged day, else today."""

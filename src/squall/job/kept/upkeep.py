@@ -17,9 +17,10 @@ from squall.core.upkeep.states import DONE, Done, set_back_by, states_of
 from squall.core.upkeep.wear import Ask, Estimate, Visit, Worn, estimate
 from squall.job.document.job import Job
 from squall.job.document.job import Visit as VisitDoc
+from squall.job.kept.commission import AIR_C, HANGS_ON_LIGHT
 from squall.job.kept.for_now import overdue
 from squall.job.kept.hours import HoursRun, hours_run
-from squall.job.kept.record import Record, day_of
+from squall.job.kept.record import BornReading, Record, day_of
 from squall.job.trouble.chain import chain_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -27,10 +28,13 @@ from squall.job.worked.place import climate_of
 from squall.words import Message, later
 
 # Prove's points by the checks that tell of wear.
-_CHECK_OF = {
+CHECK_OF = {
     "open-volts": "source-open-volts", "short-amps": "short-circuit-amps", "rest-volts": "battery-rest-volts",
     "pump-volts": "pump-volts-on", "pump-amps": "pump-amps-on", "outlet-flow": "outlet-flow",
 }  # fmt: skip
+# What of the first day's tests tells how the kit is, and how far the light of one may be from another's. [-]
+_FIRST_DAY_TELLS = frozenset({*CHECK_OF.values(), "panel-open-volts", "cable-loop-ohms", "motor-ohms", "shut-off-head"})
+_SAME_LIGHT = 0.1
 # The light and air in which what the outlet gives is told. [W/m2], [°C]
 ASK_LIGHT, ASK_AIR = 700.0, 20.0
 # So many of the last visits are read together: older ones tell little more, and each costs time.
@@ -47,6 +51,11 @@ DONE_WORDS: Mapping[Done, Message] = {
     "panels-cleaned": later("panels cleaned"), "joint-remade": later("a joint made anew"), "pump-cleaned": later("pump cleaned"),
     "pump-end-renewed": later("pump's end renewed"), "pump-renewed": later("pump renewed"), "hose-mended": later("hose mended"),
 }  # fmt: skip
+
+
+def light_read(doc: VisitDoc) -> float | None:
+    """The light of a visit, where somebody read it. [W/m2]"""
+    return None if doc.told_by == "light-not-known" else doc.irradiance_w_m2
 
 
 @dataclass(frozen=True)
@@ -130,7 +139,7 @@ def read_visits(chosen: KitAssessment, chain: Chain, docs: Sequence[VisitDoc], t
         readings: dict[str, float | tuple[float, ...]] = {}
         odd = ""
         for value in doc.values:
-            check = _CHECK_OF[value.point]
+            check = CHECK_OF[value.point]
             if check not in own:
                 continue
             if (
@@ -141,8 +150,7 @@ def read_visits(chosen: KitAssessment, chain: Chain, docs: Sequence[VisitDoc], t
                 odd = value.point
                 continue
             readings[check] = value.measured.si
-        light = None if doc.told_by == "light-not-known" else doc.irradiance_w_m2
-        visit = Visit(day, doc.air_c, light, readings, tuple(one for one in DONE if one in doc.done))
+        visit = Visit(day, doc.air_c, light_read(doc), readings, tuple(one for one in DONE if one in doc.done))
         doubt: Spoken = (
             later("one reading is far off anything this kit can show, and left out: was the meter on another range?")
             if odd
@@ -164,29 +172,51 @@ def _key(visit: Visit) -> _Key:
     return visit.day, visit.air_c, visit.irradiance_w_m2, tuple(visit.readings.items()), visit.done
 
 
-def _taught(chain: Chain, reads: Sequence[Read]) -> tuple[Estimate, int]:
-    """What the last visits that count tell of a kit, and how many they are."""
+def first_day(chain: Chain, record: Record) -> Visit | None:
+    """What was measured for the birth certificate, as a visit in the light in which its litres were measured; None without any.
+
+    Readings that were taken in another light are left out.
+    """
+    own = {check.code for check in checks_of(chain)}
+    told = [one for one in record.born if one.check in _FIRST_DAY_TELLS and one.check in own]
+    lights = sorted((one.check != "outlet-flow", one.light_w_m2) for one in told if one.light_w_m2 is not None)
+    light = lights[0][1] if lights else None
+
+    def belongs(one: BornReading) -> bool:
+        if chain.panels == 0 or one.check not in HANGS_ON_LIGHT:
+            return True
+        return light is not None and one.light_w_m2 is not None and abs(one.light_w_m2 - light) <= _SAME_LIGHT * light
+
+    readings = {one.check: one.value for one in told if belongs(one)}
+    if record.begun is None or not readings:
+        return None
+    return Visit(record.begun, AIR_C, light, readings)
+
+
+def taught_by(chain: Chain, reads: Sequence[Read], record: Record) -> tuple[Estimate, int]:
+    """What the first day and the last visits that count tell of a kit, and how many days they are."""
     believed = [read.visit for read in reads if read.visit is not None][:MOST_READ]
+    first = first_day(chain, record)
+    if first is not None:
+        believed.append(first)
     return _estimate(chain, tuple(_key(visit) for visit in believed)), len(believed)
 
 
-def kept_of(a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], today: date, begun: date | None) -> Kept:
-    """What the visits of the chosen kit mean.
+def kept_of(a: Assessment, chosen: KitAssessment, record: Record, today: date) -> Kept:
+    """What the visits of the chosen kit mean, its first day among them.
 
     Parameters
     ----------
     a, chosen : Assessment, KitAssessment
         The job worked out, and its kit.
-    docs : sequence of VisitDoc
-        Newest first.
+    record : Record
+        What is kept of it.
     today : date
         The day that is asked about.
-    begun : date or None
-        When the kit's birth certificate was kept.
     """
     chain = chain_of(a, chosen)
-    reads = read_visits(chosen, chain, docs, today, begun)
-    found, believed = _taught(chain, reads)
+    reads = read_visits(chosen, chain, record.docs, today, record.begun)
+    found, believed = taught_by(chain, reads, record)
     ask = Ask(today, ASK_LIGHT, ASK_AIR)
     worn = found.at(ask)
     months = _ahead(today)
@@ -203,12 +233,10 @@ def kept_of(a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], toda
     return Kept(reads, worn, *dates, tuple(remedies), believed)
 
 
-def learned_now(
-    a: Assessment, chosen: KitAssessment, docs: Sequence[VisitDoc], today: date, begun: date | None
-) -> tuple[Learned, int]:
+def learned_now(a: Assessment, chosen: KitAssessment, record: Record, today: date) -> tuple[Learned, int]:
     """What the visits that count have taught of the chosen kit by a day, and how many they are; as :func:`kept_of` takes them."""
     chain = chain_of(a, chosen)
-    found, believed = _taught(chain, read_visits(chosen, chain, docs, today, begun))
+    found, believed = taught_by(chain, read_visits(chosen, chain, record.docs, today, record.begun), record)
     return learned_of(found, today), believed
 
 

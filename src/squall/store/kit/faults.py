@@ -2,7 +2,7 @@
 
 import json
 import sqlite3
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from squall.core.errors import NotFound
@@ -120,14 +120,19 @@ def say_frequencies(conn: sqlite3.Connection, said: Mapping[str, float]) -> None
     set_setting(conn, SAID, json.dumps(dict(said)))
 
 
-def begin_search(conn: sqlite3.Connection, job_id: int, option: str, began: Began, who: str) -> None:
-    """Begin a search."""
+def begin_search(
+    conn: sqlite3.Connection, job_id: int, option: str, began: Began, who: str, first: Sequence[tuple[Evidence, str]] = ()
+) -> None:  # fmt: skip
+    """Begin a search, with what was seen at first, each as it was typed, if anything was."""
     with transaction(conn):
         one_job(conn, job_id)
-        conn.execute(BEGIN_SEARCH, {
+        search_id = conn.execute(BEGIN_SEARCH, {
             "job_id": job_id, "option": option, "at": now_text(), "who": who, "story": began.story, "sky": began.sky,
             "light": began.light, "air": began.air,
-        })  # fmt: skip
+        }).lastrowid  # fmt: skip
+        assert search_id is not None
+        for piece, typed in first:
+            _add(conn, job_id, search_id, piece, typed, who)
 
 
 def change_search(conn: sqlite3.Connection, job_id: int, search_id: int, began: Began) -> None:
@@ -146,12 +151,16 @@ def add_seen(conn: sqlite3.Connection, job_id: int, search_id: int, piece: Evide
     NotFound
         If that search has ended, or isn't this job's.
     """
-    value = None if piece.value is None else json.dumps(piece.value)
     with transaction(conn):
-        _one(conn.execute(ADD_SEEN, {
-            "search_id": search_id, "job_id": job_id, "check": piece.check, "value": value, "answer": piece.answer,
-            "typed": typed[:MOST_NOTE], "at": now_text(), "who": who,
-        }))  # fmt: skip
+        _add(conn, job_id, search_id, piece, typed, who)
+
+
+def _add(conn: sqlite3.Connection, job_id: int, search_id: int, piece: Evidence, typed: str, who: str) -> None:
+    value = None if piece.value is None else json.dumps(piece.value)
+    _one(conn.execute(ADD_SEEN, {
+        "search_id": search_id, "job_id": job_id, "check": piece.check, "value": value, "answer": piece.answer,
+        "typed": typed[:MOST_NOTE], "at": now_text(), "who": who,
+    }))  # fmt: skip
 
 
 def remove_seen(conn: sqlite3.Connection, job_id: int, seen_id: int) -> None:

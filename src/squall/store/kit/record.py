@@ -2,9 +2,9 @@
 
 import sqlite3
 
-from squall.job.kept.record import Record, day_of
+from squall.job.kept.record import BornReading, Record, day_of
 from squall.store.kit.loggers import hours_logged
-from squall.store.kit.proofs import birth_of
+from squall.store.kit.proofs import Birth, birth_of
 from squall.store.kit.upkeep import lasts_of
 from squall.store.log import latest_visits
 
@@ -20,4 +20,14 @@ def record_of(conn: sqlite3.Connection, job_id: int, option: str) -> Record:
         lasts=lasts_of(conn, job_id, option),
         begun=None if birth is None else day_of(birth.at),
         logged=hours_logged(conn, job_id, option),
+        born=() if birth is None else _readings(birth),
+    )
+
+
+def _readings(birth: Birth) -> tuple[BornReading, ...]:
+    """What was measured for a birth certificate."""
+    return tuple(
+        BornReading(row["check"], tuple(value) if isinstance(value, list) else float(value), row["light_w_m2"])
+        for row in birth.rows
+        if (value := row["value"]) is not None
     )

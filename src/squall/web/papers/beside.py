@@ -4,10 +4,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from sqlite3 import Connection
 
+from squall.core.faults.causes import NOTHING_KNOWN, Frequencies
 from squall.job.document.job import Visit
 from squall.job.kept.history import History
 from squall.job.kept.record import Record
 from squall.store.jobs import Stored
+from squall.store.kit.faults import frequencies_of
 from squall.store.kit.handed import gather
 from squall.store.kit.proofs import Birth, birth_of
 from squall.store.kit.record import record_of
@@ -31,6 +33,8 @@ class Beside:
         Where phones reach Squall; empty where they don't.
     history, record : History, Record or None
         All that was kept of the job, and of its chosen kit; only gathered for what shows it.
+    known : Frequencies
+        What this yard knows of its faults.
     """
 
     visits: Sequence[Visit] = ()
@@ -39,17 +43,18 @@ class Beside:
     address: str = ""
     history: History | None = None
     record: Record | None = None
+    known: Frequencies = NOTHING_KNOWN
 
 
 NOTHING = Beside()
 
 
-def beside_of(conn: Connection, stored: Stored, addresses: Sequence[str] = (), *, whole: bool = False) -> Beside:
-    """All of it for a job, its whole history if that is asked for; the first of the addresses is the one that tags carry."""
+def beside_of(conn: Connection, stored: Stored, kind: str, addresses: Sequence[str] = ()) -> Beside:
+    """All of it for a paper of a job, of a kind of its own; the first of the addresses is the one that tags carry."""
     option = stored.job.option
     birth = None if option is None else birth_of(conn, stored.id, option.id)
-    history = gather(conn, stored) if whole else None
-    record = record_of(conn, stored.id, option.id) if whole and option is not None else None
+    history = gather(conn, stored) if kind == "booklet" else None
+    record = record_of(conn, stored.id, option.id) if kind in ("booklet", "fault") and option is not None else None
     return Beside(
-        latest_visits(conn, stored.id, 1), setting(conn, "currency"), birth, next(iter(addresses), ""), history, record
-    )
+        latest_visits(conn, stored.id, 1), setting(conn, "currency"), birth, next(iter(addresses), ""), history, record, frequencies_of(conn),
+    )  # fmt: skip

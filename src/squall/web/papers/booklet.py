@@ -26,7 +26,7 @@ def booklet(stored: Stored, a: Assessment, chosen: KitAssessment, beside: Beside
     history, record, today, option = beside.history, beside.record, datetime.now(UTC).date(), chosen.option.id
     if history is None or record is None:
         return {"history": None}
-    kept = kept_of(a, chosen, record.docs, today, record.begun)
+    kept = kept_of(a, chosen, record, today)
     return {
         "history": history, "born": born_words(beside.birth) if beside.birth else [], "birth": beside.birth, "kept": kept,
         "course": draw_course([(one.on, one.share) for one in course_of(kept)]), "short_words": short_words(kept),

@@ -159,7 +159,7 @@ def paper_of(stored: Stored, kind: str, beside: Beside = NOTHING) -> dict[str, A
             | quote_words(stored)
         )
     if kind == "fault":
-        return shared | fault_chart(a, chosen)
+        return shared | fault_chart(a, chosen, beside)
     if kind == "cards":
         return shared | {"cards": cards_of(a, chosen), "card_picture": card_picture, "reason": Reason}
     if kind == "booklet":

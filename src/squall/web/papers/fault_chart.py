@@ -1,6 +1,7 @@
 """What stands on the fault chart: numbered checks, where each answer leads, and what mends what is found."""
 
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from typing import Any
 
 from squall.core.faults.causes import NONE, OTHER
@@ -8,10 +9,12 @@ from squall.core.faults.chart import SURE_ON_PAPER, Branch, chart_of
 from squall.core.faults.checks import Check, caution_of
 from squall.core.faults.sweep import Lit
 from squall.core.reason import Reason, Spoken
-from squall.job.trouble.chain import chain_of
+from squall.job.kept.record import Record
+from squall.job.kept.suspected import suspected_of
 from squall.job.trouble.search import ANSWER_WORDS
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
+from squall.web.papers.beside import NOTHING, Beside
 from squall.words import Message, later, say
 from squall.words.units import text
 
@@ -66,12 +69,13 @@ def _says(check: Check, branch: Branch) -> Spoken:
     return say("{low} to {high}", low=text(low, check.kind), high=text(high, check.kind))
 
 
-def fault_chart(a: Assessment, chosen: KitAssessment) -> dict[str, Any]:
-    """The chart of the chosen kit, and the remedies that it ends with."""
-    chain = chain_of(a, chosen)
+def fault_chart(a: Assessment, chosen: KitAssessment, beside: Beside = NOTHING) -> dict[str, Any]:
+    """The chart of the chosen kit, and the remedies that it ends with: by what is known of it and of its yard, as Fault's page."""
+    suspected = suspected_of(a, chosen, beside.record or Record(), beside.known, datetime.now(UTC).date())
+    chain = suspected.chain
     steps = []
     ends: dict[str, None] = {}
-    for step in chart_of(chain, "unknown", Lit(CHART_LIGHT, 20.0)):
+    for step in chart_of(chain, "unknown", Lit(CHART_LIGHT, 20.0), suspected.known):
         caution = caution_of(step.check, chain)
         lines = []
         for branch in step.branches:

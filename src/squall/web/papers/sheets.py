@@ -27,7 +27,7 @@ def _known(kind: str) -> str:
 
 
 def _beside(conn: Connection, request: Request, stored: Stored, kind: str) -> Beside:
-    return beside_of(conn, stored, request.app.state.settings.addresses, whole=kind == "booklet")
+    return beside_of(conn, stored, kind, request.app.state.settings.addresses)
 
 
 @router.get("/jobs/{job_id}/sheet/{kind}.pdf")

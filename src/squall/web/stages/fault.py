@@ -1,29 +1,32 @@
 """Fault: what is likely wrong with the chosen kit, the one look worth the walk, and what was found."""
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
-from datetime import UTC, datetime
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import UTC, date, datetime
 from sqlite3 import Connection
 from typing import Annotated, Any, cast, get_args
 
 from fastapi import APIRouter, Depends, Form, Request, Response
 from markupsafe import Markup
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from squall.core.errors import BadCircuit, BadEvidence, BadQuantity, NotFound, SquallError
-from squall.core.faults.causes import CAUSES, NONE, OTHER, Frequencies, Part, Story
+from squall.core.faults.causes import CAUSES, NONE, OTHER, Part, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check, caution_of, checks_of, minutes_of
 from squall.core.faults.diagnosis import Diagnosis, diagnose
 from squall.core.faults.suspicion import Evidence, checked
-from squall.core.prove.expect import unknown_light
+from squall.core.prove.expect import POINTS, unknown_light
 from squall.core.reason import Reason, Spoken
 from squall.drawing import Over, draw
 from squall.drawing.circuit import draw_circuit
 from squall.drawing.sheet import Size
+from squall.job.document.base import own
 from squall.job.document.fields import with_unit
-from squall.job.kept.hours import HoursRun
-from squall.job.kept.upkeep import run_of
+from squall.job.kept.record import day_of
+from squall.job.kept.suspected import Fresh, Suspected, fresh_of, suspected_of
+from squall.job.kept.upkeep import CHECK_OF
+from squall.job.told.prove import KIND
 from squall.job.trouble.chain import ON_DRAWING, chain_of, on_circuit
 from squall.job.trouble.search import ANSWER_WORDS, SKIES, STORY_WORDS, evidence_of, lit_of
 from squall.job.wired.live import LivePart, live_circuit
@@ -59,16 +62,6 @@ Db = Annotated[Connection, Depends(database)]
 SHOWN, MARKED, LEAST_MARKED = 6, 3, 0.04
 # Of the circuit beside the causes: a mild day's. [°C]
 AIR_C = 20.0
-# Hours run are told to the chain in such steps. [h]
-_AGE_STEP_H = 50.0
-
-
-@dataclass(frozen=True)
-class Of:
-    """What is known beside the kit: how often things go wrong here, and how long its pump has run."""
-
-    known: Frequencies
-    run: HoursRun
 
 
 @dataclass(frozen=True)
@@ -89,20 +82,41 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     conn = connect(request.app.state.settings.database)
     try:
         searches = searches_of(conn, stored.id, a.chosen.option.id)
-        known = frequencies_of(conn)
-        run = run_of(a.chosen, record_of(conn, stored.id, a.chosen.option.id), datetime.now(UTC).date())
+        record, known = record_of(conn, stored.id, a.chosen.option.id), frequencies_of(conn)
     finally:
         conn.close()
-    return shown(stored, a, a.chosen, searches, Of(known, run), prefs.units)
+    running = running_of(searches)
+    began = _today() if running is None else day_of(running.begun_at)
+    page = shown(stored, a, a.chosen, searches, suspected_of(a, a.chosen, record, known, began), prefs.units)
+    return page | {"fresh": fresh_words(fresh_of(a.chosen, chain_of(a, a.chosen), record, _today()))}
+
+
+def fresh_words(fresh: Fresh | None) -> dict[str, Any] | None:
+    """A visit that a search may begin with, as the page shows it."""
+    if fresh is None:
+        return None
+    told = [
+        (POINTS[value.point], own(value.measured, KIND[value.point]), value.verdict)
+        for value in fresh.doc.values
+        if any(piece.check == CHECK_OF[value.point] for piece in fresh.pieces)
+    ]
+    return {"id": fresh.doc.id, "at": fresh.doc.at, "told": told, "light": fresh.light_w_m2}
+
+
+def _today() -> date:
+    return datetime.now(UTC).date()
+
+
+def running_of(searches: Sequence[Search]) -> Search | None:
+    """The search that goes on, if one does."""
+    return next((search for search in searches if search.ended_at is None), None)
 
 
 def shown(
-    stored: Stored, a: Assessment, chosen: KitAssessment, searches: list[Search], of: Of, units: System
+    stored: Stored, a: Assessment, chosen: KitAssessment, searches: list[Search], of: Suspected, units: System
 ) -> dict[str, Any]:
     """What the page shows of a kit's searches."""
-    # Hours tell of wear; near enough is enough, and keeps what was worked out for a chain good for weeks.
-    chain = replace(chain_of(a, chosen), age_hours=round(of.run.hours / _AGE_STEP_H) * _AGE_STEP_H)
-    running = next((search for search in searches if search.ended_at is None), None)
+    chain, running = of.chain, running_of(searches)
     page: dict[str, Any] = {
         "stories": STORY_WORDS,
         "skies": SKIES,
@@ -119,6 +133,9 @@ def shown(
         "yard": [(_found_words(cause), times) for cause, times in of.known.found.items() if cause in CAUSES],
         "said": [(_found_words(cause), share) for cause, share in of.known.said.items() if cause in CAUSES],
         "run": of.run,
+        "days": of.days,
+        "likelier": [(_found_words(cause), times) for cause, times in of.likelier.items()],
+        "rarer": [_found_words(cause) for cause in of.rarer],
         "examples": {kind: KINDS[kind].example for kind in ("volts", "amps", "ohms", "flow", "length")},
     }
     if running is None:
@@ -225,6 +242,8 @@ class BeginForm(BaseModel):
     light: str = ""
     air: str = ""
     search: RowId = 0
+    # The visit whose readings are what was seen first.
+    visit: str = Field("", max_length=60)
 
 
 class SeenForm(BaseModel):
@@ -256,7 +275,7 @@ def begin(job_id: int, request: Request, conn: Db, form: Annotated[BeginForm, Fo
     """Begin a search, or say how it began otherwise."""
     stored, prefs = one_job(conn, job_id), prefs_of(request)
     try:
-        _, chosen = _kit_of(stored)
+        a, chosen = _kit_of(stored)
         if form.story not in get_args(Story) or form.sky not in SKIES:
             raise BadQuantity(later("There is no such story or sky; choose one of the list."))
         sky = "typed" if form.light.strip() else form.sky if form.sky != "typed" else "unknown"
@@ -266,11 +285,29 @@ def begin(job_id: int, request: Request, conn: Db, form: Annotated[BeginForm, Fo
         began = Began(cast(Story, form.story), sky, light, air)
         if form.search:
             change_search(conn, job_id, form.search, began)
+        elif form.visit:
+            fresh = fresh_of(chosen, chain_of(a, chosen), record_of(conn, job_id, chosen.option.id), _today())
+            if fresh is None or fresh.doc.id != form.visit:
+                raise NotFound(later("That visit is gone, or too old to begin with; load the page anew."))
+            first = [(piece, _typed_at(fresh, piece)) for piece in fresh.pieces]
+            begin_search(conn, job_id, chosen.option.id, _began_at(fresh, began), prefs.who, first)
         else:
             begin_search(conn, job_id, chosen.option.id, began, prefs.who)
     except SquallError as error:
         return _refused(request, conn, stored, error, {"begin": form.model_dump()}, "begin")
     return answer(request, conn, stored, "fault")
+
+
+def _began_at(fresh: Fresh, began: Began) -> Began:
+    """How a search began that begins with a visit: in its light and air."""
+    air = text(fresh.doc.air_c, "temperature")
+    if fresh.light_w_m2 is None:
+        return Began(began.story, "unknown", "", air)
+    return Began(began.story, "typed", text(fresh.light_w_m2, "irradiance"), air)
+
+
+def _typed_at(fresh: Fresh, piece: Evidence) -> str:
+    return next(value.measured.typed for value in fresh.doc.values if CHECK_OF[value.point] == piece.check)
 
 
 @router.post("/jobs/{job_id}/fault/seen")

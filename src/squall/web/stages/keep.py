@@ -84,7 +84,7 @@ def shown(
         return {"kept": None}
     today = datetime.now(UTC).date()
     record = record_of(conn, stored.id, a.chosen.option.id)
-    kept, run = kept_of(a, a.chosen, record.docs, today, record.begun), run_of(a.chosen, record, today)
+    kept, run = kept_of(a, a.chosen, record, today), run_of(a.chosen, record, today)
     due = due_now(stored.job, a, a.chosen, record, today)
     now, _ = now_from(a.chosen, {name: typed.get(name, "") for name in ASKED}, prefs.units)
     return {

@@ -18,6 +18,8 @@ from squall.drawing.sheet import Size
 from squall.job.document.job import ReadingValue, Visit
 from squall.job.edit.changes import now_stamp
 from squall.job.kept.as_learned import points_as_learned
+from squall.job.kept.record import day_of
+from squall.job.kept.suspected import FRESH
 from squall.job.told.prove import KIND, expected_now, light_by, now_from, point_figure, taken_of
 from squall.job.worked.assess import Assessment, assess
 from squall.store.folder.database import connect
@@ -96,6 +98,7 @@ def sheet(
         "kinds": KIND,
         "light_by": light_by,
         "as_learned": {},
+        "wrong_now": bool(visits) and _wrong(visits[0], a),
     }
     if chosen is None:
         return {
@@ -121,6 +124,13 @@ def sheet(
     return {
         "rows": rows, "now": now, "typed": typed, "problems": {**found, **(problems or {})}, **shared,
     }  # fmt: skip
+
+
+def _wrong(last: Visit, a: Assessment) -> bool:
+    """Whether a visit of the chosen kit that a search may begin with read something that isn't good."""
+    fresh = datetime.now(UTC).date() - FRESH <= day_of(last.at)
+    own = a.chosen is not None and last.option == a.chosen.option.name
+    return fresh and own and any(value.verdict in ("low", "high") for value in last.values)
 
 
 def past_readings(visits: Sequence[Visit]) -> list[tuple[Visit, list[tuple[ReadingValue, Spoken]]]]:
