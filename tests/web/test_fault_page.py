@@ -221,7 +221,10 @@ def test_a_search_begins_with_what_was_just_read_in_its_light(client) -> None:
     assert "not as it should be" in offered.get_text(" ")
     visit = offered.select_one("button")["value"]
     begun = soup(begin(client, story="ran-and-stopped", visit=visit))
-    assert [row.select_one("b").text.replace("\xa0", " ") for row in begun.select("#seen .seen-list li")] == ["0.9 A", "0 L/min"]
+    assert [row.select_one("b").text.replace("\xa0", " ") for row in begun.select("#seen .seen-list li")] == [
+        "0.9 A",
+        "0 L/min",
+    ]
     assert begun.select_one("#light-of")["value"].startswith("700")
     assert begun.select_one("#air-of")["value"].startswith("24")
     assert begun.select_one(".fresh-visit") is None, "the search runs"
@@ -246,3 +249,21 @@ def test_the_kits_own_readings_weigh_in_and_say_so(client) -> None:
     assert "readings weigh in, of 5 days before this search" in page.text
     assert "By them more likely" in page.text
     assert shares(page.text) != alone
+
+
+def tags(page: BeautifulSoup) -> list[list[str]]:
+    """What the tags on each of a page's two circuits say."""
+    return [[word.text.replace("\xa0", " ") for word in sheet.select(".read-words")] for sheet in page.select("#read-circuit svg")]  # fmt: skip
+
+
+def test_what_was_read_stands_on_the_circuit_at_prove_and_at_the_first_plug(client) -> None:
+    page = soup(read_at_prove(client, 1, **{"open-volts": "20.2 V", "pump-amps": "0.9 A"}))
+    assert tags(page) == [["20.2 V ✓", "0.9 A ✕"]] * 2, "along the page and down it"
+    client.change("/jobs/1/commission/shown", {"check": "light", "typed": "800 W/m2"})
+    for check, typed in (("fuse-volts", "0.02 V"), ("cable-loop-ohms", "9 ohm"), ("pump-volts-on", "12.9 V")):
+        client.change("/jobs/1/commission/shown", {"check": check, "typed": typed})
+    found = tags(soup(client.get("/jobs/1/commission")))
+    assert sorted(found[0]) == sorted(["0.02 V ✓", "9 Ω ✕", "12.9 V ✓"])
+    assert sorted(found[0]) == sorted(found[1])
+    client.change("/jobs/1/commission/shown", {"check": "turns", "typed": "turns"})
+    assert len(tags(soup(client.get("/jobs/1/commission")))[0]) == 3, "a look is read at no terminal"

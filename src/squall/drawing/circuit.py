@@ -4,13 +4,13 @@ Two layings of the same columns: along the page, and down it for a phone. Both a
 kit's circuit, so no line crosses another.
 """
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from markupsafe import Markup, escape
 
 from squall.core.circuit.laid import OTHER_POLE, Column, Placed
-from squall.drawing.circuit_words import part_says, share_bars
+from squall.drawing.circuit_words import NO_MARKS, Marks, marked, part_says
 from squall.drawing.symbols import REACH, symbol
 from squall.job.wired.live import LIVE_V, LiveCircuit, LivePart
 from squall.job.wired.terminals import Wire
@@ -121,7 +121,7 @@ def _core_wires(live: LiveCircuit, wires: Sequence[Wire]) -> list[tuple[str, Wir
 
 def draw_circuit(
     live: LiveCircuit, wires: Sequence[Wire], href: Callable[[LivePart], str], *, down: bool = False,
-    shares: Mapping[str, float] | None = None,
+    marks: Marks = NO_MARKS,
 ) -> Markup:  # fmt: skip
     """The diagram of a kit's circuit.
 
@@ -135,8 +135,8 @@ def draw_circuit(
         Where a click on a part leads.
     down : bool
         Rails down the page, for a phone.
-    shares : mapping, optional
-        How likely each of some parts is what is wrong: a bar at each. [-]
+    marks : Marks
+        What is suspected of some parts, or was read at them.
 
     Returns
     -------
@@ -169,7 +169,7 @@ def draw_circuit(
     return Markup(
         f'<svg class="circuit {"down" if down else "along"}{" wide" if width > _WIDE else ""}" viewBox="0 0 {width:.0f} {height:.0f}" width="{width:.0f}" height="{height:.0f}" '
         f'role="group" aria-label="{escape(title)}" xmlns="http://www.w3.org/2000/svg">'
-        f"{''.join(sheet.items)}{''.join(sheet.words)}{share_bars(sheet.middles, shares or {}, down=down)}</svg>"
+        f"{''.join(sheet.items)}{''.join(sheet.words)}{marked(sheet.middles, marks, down=down)}</svg>"
     )
 
 

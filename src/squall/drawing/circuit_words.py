@@ -1,6 +1,7 @@
 """What is said of the circuit's parts where they are drawn: to a pointer, to a screen reader, and how likely each is what is wrong."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 
 from markupsafe import escape
 
@@ -27,8 +28,32 @@ def part_says(part: LivePart) -> Spoken:
     return later("{base}; {act}", base=base, act=act_words(part)) if part.can_open else base
 
 
-def share_bars(middles: Mapping[str, tuple[float, float]], shares: Mapping[str, float], *, down: bool) -> str:
-    """A bar with its share over each suspected part that is drawn, as on the long-section; to its left where the rails run down."""
+@dataclass(frozen=True)
+class Marks:
+    """What is laid over a circuit's parts, by their ids.
+
+    Attributes
+    ----------
+    shares : mapping
+        How likely each is what is wrong. [-]
+    readings : mapping
+        What was read at each, a line a reading.
+    """
+
+    shares: Mapping[str, float] = field(default_factory=dict)
+    readings: Mapping[str, Sequence[str]] = field(default_factory=dict)
+
+
+NO_MARKS = Marks()
+
+
+def marked(middles: Mapping[str, tuple[float, float]], marks: Marks, *, down: bool) -> str:
+    """Bars and readings over the parts that are drawn; to their left where the rails run down."""
+    return _bars(middles, marks.shares, down=down) + _readings(middles, marks.readings, down=down)
+
+
+def _bars(middles: Mapping[str, tuple[float, float]], shares: Mapping[str, float], *, down: bool) -> str:
+    """A bar with its share over each suspected part, as on the long-section."""
     items = []
     for part, share in shares.items():
         if part not in middles:
@@ -42,4 +67,24 @@ def share_bars(middles: Mapping[str, tuple[float, float]], shares: Mapping[str, 
             )
         words = escape(text(round(share, 2), "share"))
         items.append(f'<text x="{at[0]:.1f}" y="{at[1]:.1f}" class="suspect-words">{words}</text>')
+    return "".join(items)
+
+
+def _readings(middles: Mapping[str, tuple[float, float]], readings: Mapping[str, Sequence[str]], *, down: bool) -> str:
+    """What was read at each part, on a tag over it."""
+    items = []
+    for part, lines in readings.items():
+        if part not in middles or not lines:
+            continue
+        x, y = middles[part]
+        wide, high = 6.8 * max(len(line) for line in lines) + 10.0, 14.0 * len(lines) + 4.0
+        left, top = (x - _OVER - wide, y - high / 2.0) if down else (x - wide / 2.0, y - _OVER - high + _THICK)
+        items.append(
+            f'<rect x="{left:.1f}" y="{top:.1f}" width="{wide:.1f}" height="{high:.1f}" rx="3" class="read-tag"/>'
+        )
+        for number, line in enumerate(lines):
+            at = top + 13.0 + 14.0 * number
+            items.append(
+                f'<text x="{left + wide / 2.0:.1f}" y="{at:.1f}" class="read-words" text-anchor="middle">{escape(line)}</text>'
+            )
     return "".join(items)

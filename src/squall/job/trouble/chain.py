@@ -26,9 +26,24 @@ ON_CIRCUIT: dict[Part, tuple[str, ...]] = {
     "switch": (*_SWITCHES, "isolator"), "motor": ("motor",), "pump-end": ("motor",),
     "source-cable": ("run-array", "run-charge"), "pump-cable": ("run-pump",),
 }  # fmt: skip
+# Part of the chain at which each check is read.
+READ_AT: dict[str, Part] = {
+    "panel-open-volts": "panels", "short-circuit-amps": "panels", "battery-rest-volts": "battery", "fuse-volts": "fuse",
+    "fuse-ohms": "fuse", "switch-volts": "switch", "switch-ohms": "switch", "pump-volts-on": "motor",
+    "pump-amps-on": "motor", "motor-ohms": "motor", "cable-loop-ohms": "pump-cable",
+}  # fmt: skip
 _CELL_C = 25.0
 # Lead between bank and box: half a metre each way of thick cable; a guess. [ohm]
 _POST_OHM = 0.005
+
+
+def read_at(check: str, chain: Chain) -> Part | None:
+    """Part of the chain at which a check is read; of looks, and of what is read in the water, none."""
+    if check == "source-open-volts":
+        return "panels" if chain.panels else "battery"
+    if check == "box-volts-on":
+        return "controller" if chain.controller is not None else "switch" if chain.switches else "fuse"
+    return READ_AT.get(check)
 
 
 def on_circuit(part: Part, circuit: KitCircuit) -> str | None:

@@ -1,21 +1,24 @@
 """Circuit: the kit as one diagram, live; its terminals, the order of joining, what gives way first."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from sqlite3 import Connection
 from typing import Annotated, Any
 from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends, Request, Response
+from markupsafe import Markup
 
-from squall.core.circuit.laid import OTHER_POLE
+from squall.core.circuit.laid import OTHER_POLE, KitCircuit
 from squall.core.errors import BadCircuit, NotFound
-from squall.core.prove.expect import unknown_light
+from squall.core.faults.causes import Part
+from squall.core.prove.expect import Now, unknown_light
 from squall.core.reason import Spoken
 from squall.drawing.circuit import draw_circuit
-from squall.drawing.circuit_words import act_words, part_says
+from squall.drawing.circuit_words import Marks, act_words, part_says
 from squall.formats.build_lists import terminals_csv
 from squall.formats.spice import netlist
 from squall.job.told.prove import now_from
+from squall.job.trouble.chain import on_circuit
 from squall.job.wired.gives_way import weak_parts
 from squall.job.wired.live import PART_OF, LiveCircuit, LivePart, kit_circuit, live_circuit
 from squall.job.wired.not_yet import not_yet, too_much_now
@@ -79,6 +82,33 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
 def wires_of(a: Assessment, live: LiveCircuit) -> tuple[Wire, ...]:
     """The terminal map of the chosen kit."""
     return terminal_map(live.kit, a.rules.splice)
+
+
+def marked_diagrams(
+    stored: Stored, a: Assessment, chosen: KitAssessment, now: Now, marks: Callable[[KitCircuit], Marks]
+) -> tuple[Markup, ...]:
+    """The circuit with something laid over its parts, along the page and down it; none where it has no answer."""
+    if a.wiring is None:
+        return ()
+    try:
+        live = live_circuit(a, chosen, now)
+        over, wires = marks(live.kit), wires_of(a, live)
+
+        def href(part: LivePart) -> str:
+            return f"/jobs/{stored.id}/circuit#row-{part.placed.id}"
+
+        return tuple(draw_circuit(live, wires, href, down=down, marks=over) for down in (False, True))
+    except BadCircuit:
+        return ()
+
+
+def readings_on(readings: Sequence[tuple[Part, str]], circuit: KitCircuit) -> Marks:
+    """Readings at the parts of a circuit that they were taken at; what has no place there is left out."""
+    words: dict[str, list[str]] = {}
+    for part, said in readings:
+        if ident := on_circuit(part, circuit):
+            words.setdefault(ident, []).append(said)
+    return Marks(readings=words)
 
 
 def href_of(job_id: int, typed: dict[str, str], live: LiveCircuit) -> Callable[[LivePart], str]:

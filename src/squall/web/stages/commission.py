@@ -10,9 +10,10 @@ from squall.core.errors import BadQuantity, NotFound, SquallError
 from squall.core.faults.checks import caution_of, minutes_of
 from squall.core.faults.commissioning import ORDER
 from squall.core.faults.suspicion import Evidence
+from squall.core.prove.expect import typed_light, unknown_light
 from squall.core.reason import Reason, Spoken
-from squall.job.kept.commission import Kept, Test, light_typed, may_be_kept, shown_by, test_of, tests_of
-from squall.job.trouble.chain import chain_of
+from squall.job.kept.commission import AIR_C, Kept, Test, light_typed, may_be_kept, shown_by, test_of, tests_of
+from squall.job.trouble.chain import chain_of, read_at
 from squall.job.trouble.search import ANSWER_WORDS
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
@@ -23,6 +24,7 @@ from squall.store.kit.proofs import Birth, add_shown, birth_of, keep_birth, remo
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, RowId, database, prefs_of, status_of
+from squall.web.stages.circuit import marked_diagrams, readings_on
 from squall.words import later, say
 from squall.words.units import KINDS, text
 
@@ -36,6 +38,8 @@ GRADE_WORDS = {
     "good": later("good"), "wrong": later("wrong"), "told": later("not judged"), "moved": later("the light moved"),
     "dark": later("no light told"), "": later("to do"),
 }  # fmt: skip
+# Of what is judged, on the circuit.
+SIGNS = {"good": "✓", "wrong": "✕"}
 # Of a look, and of what is asked with yes or no.
 ANSWERS = {**ANSWER_WORDS, "yes": later("yes"), "no": later("no")}
 # Of ohms beyond this nobody reads a figure. [ohm]
@@ -55,7 +59,15 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         conn.close()
     chain = chain_of(a, a.chosen)
     may, missing, against = may_be_kept(tests)
+    taken = [
+        (part, f"{shows(test.proof.check.code, test.piece, test.proof.check.kind)} {SIGNS.get(test.grade, '')}".strip())
+        for test in tests
+        if test.piece is not None and not test.piece.skipped and (part := read_at(test.proof.check.code, chain))
+    ]
+    now = unknown_light(AIR_C) if light is None else typed_light(light, AIR_C)
     return {
+        "diagrams": marked_diagrams(stored, a, a.chosen, now, lambda kit: readings_on(taken, kit)) if taken else (),
+        "diagram_light": now.irradiance_w_m2,
         "groups": [(group, GROUP_WORDS[group], [t for t in tests if t.proof.group == group]) for group in ORDER],
         "light_now": light, "birth": birth, "may": may, "missing": missing, "against": against, "answers": ANSWERS,
         "grades": GRADE_WORDS, "reason": Reason, "expects": expects, "shows": shows, "next_test": next((t.proof.check.code for t in tests if not t.grade), ""),

@@ -7,10 +7,9 @@ from sqlite3 import Connection
 from typing import Annotated, Any, cast, get_args
 
 from fastapi import APIRouter, Depends, Form, Request, Response
-from markupsafe import Markup
 from pydantic import BaseModel, Field
 
-from squall.core.errors import BadCircuit, BadEvidence, BadQuantity, NotFound, SquallError
+from squall.core.errors import BadEvidence, BadQuantity, NotFound, SquallError
 from squall.core.faults.causes import CAUSES, NONE, OTHER, Part, Story
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check, caution_of, checks_of, minutes_of
@@ -19,7 +18,7 @@ from squall.core.faults.suspicion import Evidence, checked
 from squall.core.prove.expect import POINTS, unknown_light
 from squall.core.reason import Reason, Spoken
 from squall.drawing import Over, draw
-from squall.drawing.circuit import draw_circuit
+from squall.drawing.circuit_words import Marks
 from squall.drawing.sheet import Size
 from squall.job.document.base import own
 from squall.job.document.fields import with_unit
@@ -29,7 +28,6 @@ from squall.job.kept.upkeep import CHECK_OF
 from squall.job.told.prove import KIND
 from squall.job.trouble.chain import ON_DRAWING, chain_of, on_circuit
 from squall.job.trouble.search import ANSWER_WORDS, SKIES, STORY_WORDS, evidence_of, lit_of
-from squall.job.wired.live import LivePart, live_circuit
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
@@ -52,7 +50,7 @@ from squall.store.kit.record import record_of
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, RowId, database, prefs_of, status_of
-from squall.web.stages.circuit import wires_of
+from squall.web.stages.circuit import marked_diagrams
 from squall.words import later, say
 from squall.words.units import KINDS, System, text
 
@@ -154,7 +152,9 @@ def shown(
     }
     return page | drawn | {
         "found": found,
-        "diagrams": _diagrams(stored, a, chosen, found),
+        "diagrams": marked_diagrams(
+            stored, a, chosen, unknown_light(AIR_C), lambda kit: Marks(suspects_of(found, lambda part: on_circuit(part, kit)))
+        ),
         "circuit_light": unknown_light(AIR_C).irradiance_w_m2,
         "beliefs": found.beliefs[:SHOWN],
         "rest": found.beliefs[SHOWN:],
@@ -164,21 +164,6 @@ def shown(
         "caution": lambda check: caution_of(check, chain),
         "minutes": lambda check: minutes_of(check, chain),
     }  # fmt: skip
-
-
-def _diagrams(stored: Stored, a: Assessment, chosen: KitAssessment, found: Diagnosis) -> tuple[Markup, ...]:
-    """The circuit with a bar at each suspected part, along the page and down it; none where the circuit has no answer."""
-    now = unknown_light(AIR_C)
-    try:
-        live = live_circuit(a, chosen, now)
-        shares, wires = suspects_of(found, lambda part: on_circuit(part, live.kit)), wires_of(a, live)
-
-        def href(part: LivePart) -> str:
-            return f"/jobs/{stored.id}/circuit#row-{part.placed.id}"
-
-        return tuple(draw_circuit(live, wires, href, down=down, shares=shares) for down in (False, True))
-    except BadCircuit:
-        return ()
 
 
 def _counts(chain: Chain, piece: Evidence) -> bool:

@@ -8,10 +8,10 @@ from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import RedirectResponse
-from markupsafe import Markup
 
 from squall.core.errors import BadQuantity, Busy, NotFound
-from squall.core.prove.expect import POINTS, Now, Point, meaning
+from squall.core.faults.causes import Part
+from squall.core.prove.expect import POINTS, Now, Point, meaning, typed_light
 from squall.core.reason import Spoken
 from squall.drawing import Over, draw
 from squall.drawing.sheet import Size
@@ -20,7 +20,9 @@ from squall.job.edit.changes import now_stamp
 from squall.job.kept.as_learned import points_as_learned
 from squall.job.kept.record import day_of
 from squall.job.kept.suspected import FRESH
+from squall.job.kept.upkeep import CHECK_OF
 from squall.job.told.prove import KIND, expected_now, light_by, now_from, point_figure, taken_of
+from squall.job.trouble.chain import chain_of, read_at
 from squall.job.worked.assess import Assessment, assess
 from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
@@ -29,6 +31,7 @@ from squall.store.log import add_visit, latest_visits
 from squall.web.frame.edits import form_of
 from squall.web.frame.job_page import Notices, job_page
 from squall.web.frame.pages import Prefs, database, prefs_of, status_of
+from squall.web.stages.circuit import marked_diagrams, readings_on
 from squall.words import later, say
 from squall.words.units import text
 
@@ -62,7 +65,7 @@ _READ_AT: Mapping[str, str] = {
 _SIGN = {"good": "✓", "low": "✕", "high": "✕", None: ""}
 
 
-def _with_readings(stored: Stored, a: Assessment, past: Sequence[tuple[Visit, Any]]) -> dict[str, Markup]:
+def _with_readings(stored: Stored, a: Assessment, past: Sequence[tuple[Visit, Any]]) -> dict[str, Any]:
     """The drawing with what the last visit read at each part; as it is without any."""
     last = next((visit for visit, _ in past if a.chosen is not None and visit.option == a.chosen.option.name), None)
     if last is None:
@@ -71,9 +74,32 @@ def _with_readings(stored: Stored, a: Assessment, past: Sequence[tuple[Visit, An
     for value in last.values:
         if part := _READ_AT.get(value.point):
             words.setdefault(part, []).append(f"{text(value.measured.si, KIND[value.point])}{_SIGN[value.verdict]}")
+    taken = _taken_at(a, last)
+    diagrams = (
+        marked_diagrams(
+            stored, a, a.chosen, typed_light(last.irradiance_w_m2, last.air_c), lambda kit: readings_on(taken, kit)
+        )
+        if a.chosen
+        else ()
+    )
     over = Over(readings={part: " ".join(said) for part, said in words.items()})
     sizes: tuple[Size, ...] = ("beside", "narrow")
-    return {size: draw(stored.id, stored.job.name, a, "prove", size=size, page="prove", over=over) for size in sizes}
+    drawn: dict[str, Any] = {
+        size: draw(stored.id, stored.job.name, a, "prove", size=size, page="prove", over=over) for size in sizes
+    }
+    return drawn | {"diagrams": diagrams, "diagram_light": last.irradiance_w_m2}
+
+
+def _taken_at(a: Assessment, last: Visit) -> list[tuple[Part, str]]:
+    """Each reading of a visit with its judgement, by the part of the kit that it was read at."""
+    assert a.chosen is not None
+    chain = chain_of(a, a.chosen)
+    told = [(read_at(CHECK_OF[value.point], chain), value) for value in last.values]
+    return [
+        (part, f"{text(value.measured.si, KIND[value.point])} {_SIGN[value.verdict]}".strip())
+        for part, value in told
+        if part is not None
+    ]
 
 
 def _as_learned(conn: Connection, job_id: int, a: Assessment, now: Now | None) -> Mapping[Point, float]:
@@ -98,6 +124,7 @@ def sheet(
         "kinds": KIND,
         "light_by": light_by,
         "as_learned": {},
+        "diagrams": (),
         "wrong_now": bool(visits) and _wrong(visits[0], a),
     }
     if chosen is None:
