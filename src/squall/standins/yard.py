@@ -176,10 +176,12 @@ class Yard:
 
     def solve(self, probes: list[list[str]], line: Json | None = None) -> Json:
         """The circuit's answer, as its sum gives it."""
-        if line is None:
-            out_of_reach = self.moves_nothing
-            line = {"static_head_m": _OUT_OF_REACH_M, "pipes": []} if out_of_reach else self.true.line()
-        return run("circuit", {"components": self.components(line), "probes": probes}).model_dump()
+        parts = self.components(self.line_now() if line is None else line)
+        return run("circuit", {"components": parts, "probes": probes}).model_dump()
+
+    def line_now(self) -> Json:
+        """The line as the pump feels it: out of its reach where it moves nothing."""
+        return {"static_head_m": _OUT_OF_REACH_M, "pipes": []} if self.moves_nothing else self.true.line()
 
     def litres(self, line: Json | None = None) -> float:
         """What the pump gives. [L/min]"""
@@ -225,7 +227,7 @@ class Yard:
             case "battery-rest-volts":
                 return true.source["open_v"]
             case "box-volts-on":
-                return -self.probe("box", "0") if self._reversed_at_box else self.probe("box", "0")
+                return -self.probe("box", "0") if self.reversed_at_box else self.probe("box", "0")
             case "fuse-volts":
                 return self.probe("up", "fused")
             case "switch-volts":
@@ -252,7 +254,8 @@ class Yard:
                 return true.between(0.5, 6.0) if self.fault == "water-fallen" else 0.0
 
     @property
-    def _reversed_at_box(self) -> bool:
+    def reversed_at_box(self) -> bool:
+        """Whether plus and minus are swapped at the controller's input."""
         return self.fault == "polarity-reversed" and self.true.kit["motor_wires"] == 3
 
     def _each_panel(self) -> list[float]:
@@ -312,6 +315,12 @@ class Yard:
         if isinstance(value, list):
             return {"check": code, "value": [self._metered(one, "V") for one in value]}
         return {"check": code, "value": self._metered(value, check["unit"])}
+
+    def under(self, light_w_m2: float) -> "Yard":
+        """The same kit with the same fault in another light, in the same heat. [W/m2]"""
+        other = Yard.of(self.true, light_w_m2, self.cell_c - 0.03 * self.light_w_m2, self.throw)
+        other.heads = self.heads
+        return other
 
     def _metered(self, value: float, unit: str) -> float:
         if value >= OPEN_OHM:

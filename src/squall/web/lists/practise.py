@@ -20,12 +20,33 @@ from squall.job.trouble.search import ANSWER_WORDS
 from squall.job.worked.assess import assess
 from squall.standins.kits import Json
 from squall.standins.play import faults_of
-from squall.standins.practice import LEVELS, MOST_ACTS, Act, Lesson, checks_in, lesson_of, play, worth_of
+from squall.standins.practice import (
+    LEVELS,
+    MOST_ACTS,
+    Act,
+    Lesson,
+    bench_of,
+    checks_in,
+    leads_code,
+    lesson_of,
+    play,
+    worth_of,
+)
 from squall.standins.stated import stated_of
 from squall.store.jobs import Stored, one_job
 from squall.store.lessons import Finished, keep_lesson, lessons, progress
 from squall.sums.faults import in_si
 from squall.web.frame.pages import database, page
+from squall.web.lists.workplace import (
+    DIAL_WORDS,
+    HAND_WORDS,
+    SOCKET_WORDS,
+    act_name,
+    dots_of,
+    hands_of,
+    reading_words,
+    workplace,
+)
 from squall.words import later
 from squall.words.units import text
 
@@ -93,11 +114,34 @@ class Asked(BaseModel):
     acts: str = Field("", max_length=4000)
     named: str = Field("", max_length=60)
     learner: str = Field("", max_length=200)
+    # Where the leads are, how the meter is set, and whether that is read now.
+    red: str = Field("", max_length=30)
+    black: str = Field("", max_length=30)
+    dial: str = Field("v20", max_length=10)
+    socket: str = Field("v", max_length=4)
+    read: str = Field("", max_length=4)
 
     @property
     def done(self) -> list[str]:
         """What was done so far."""
         return [code for code in self.acts.split(",") if code][:MOST_ACTS]
+
+    @property
+    def leads(self) -> dict[str, str]:
+        """Where the leads are and how the meter is set, as far as they are."""
+        if not self.red and not self.black:
+            return {}
+        return {"red": self.red, "black": self.black, "dial": self.dial, "socket": self.socket}
+
+    @property
+    def held(self) -> dict[str, str]:
+        """Terminals that have a lead."""
+        return {terminal: lead for terminal, lead in ((self.black, "black"), (self.red, "red")) if terminal}
+
+    def with_lead(self, terminal: str) -> str:
+        """Where the lesson stands with the next lead on a terminal: red, then black, then red anew."""
+        red, black = (self.red, terminal) if self.red and not self.black and terminal != self.red else (terminal, "")
+        return self.model_copy(update={"red": red, "black": black}).address(self.done) + "#bench"
 
     def address(self, acts: list[str], named: str = "") -> str:
         """Where the lesson stands with these acts, and with something named."""
@@ -107,6 +151,7 @@ class Asked(BaseModel):
             "number": self.number,
             "acts": ",".join(acts),
             "learner": self.learner,
+            **self.leads,
         }
         return f"/practise/lesson?{urlencode({**query, 'named': named} if named else query)}"
 
@@ -122,7 +167,11 @@ def _lesson(conn: Connection, asked: Asked) -> tuple[Lesson, Stored | None]:
 def lesson(request: Request, conn: Db, asked: Annotated[Asked, Query()]) -> Response:
     """A lesson as it stands; once something is named, the truth."""
     one, stored = _lesson(conn, asked)
+    if asked.read and asked.red and asked.black:
+        act = leads_code(asked.dial, asked.socket, asked.red, asked.black)
+        return RedirectResponse(f"{asked.address([*asked.done, act][:MOST_ACTS])}#bench", 303)
     played = play(one, asked.done)
+    bench = bench_of(one)
     causes = [code for code in faults_of(one.stated) if code != NONE]
     told = asked.named in (*causes, NONE)
     checks = checks_in(one)
@@ -134,6 +183,9 @@ def lesson(request: Request, conn: Db, asked: Annotated[Asked, Query()]) -> Resp
         "named": asked.named if told else "", "right": asked.named == one.fault, "worth": worth_of(one, played) if told else (),
         "reason": Reason, "none": NONE, "full": len(asked.done) >= MOST_ACTS, "acts": ",".join(asked.done), "levels": LEVELS,
         "learner": asked.learner, "may_keep": _may_keep(request),
+        "bench": workplace(bench, played.stand, asked.held, asked.with_lead), "hands": hands_of(one, played), "hand_words": HAND_WORDS, "asked": asked,
+        "dots": dots_of(bench), "dials": DIAL_WORDS, "sockets": SOCKET_WORDS, "act_name": lambda act: act_name(act, bench), "words_of": act_words,
+        "last": played.acts[-1] if played.acts else None,
         "remedy": f"remedy-{one.fault}" if one.fault in CAUSES or one.fault == NONE else "",
     })  # fmt: skip
 
@@ -144,7 +196,7 @@ def name_it(conn: Db, form: Annotated[Asked, Form()]) -> Response:
     one, _ = _lesson(conn, form)
     played = play(one, form.done)
     if form.named in (*faults_of(one.stated), NONE):
-        looks = sum(act.check is not None for act in played.acts)
+        looks = sum(act.check is not None or act.leads is not None for act in played.acts)
         keep_lesson(conn, Finished(
             form.learner, form.kit, form.level, form.number, ",".join(form.done), form.named, one.fault, played.minutes, looks, played.unsafe,
         ))  # fmt: skip
@@ -168,6 +220,10 @@ def progress_file(conn: Db) -> Response:
 
 def act_words(act: Act) -> Spoken:
     """What an act showed, in words."""
+    if act.reading is not None:
+        return reading_words(act.reading)
+    if act.code in HAND_WORDS:
+        return later("stopped: a plug is never parted or joined under load") if act.stopped else HAND_WORDS[act.code][1]
     if act.check is None:
         return later("switched on") if act.code == "on" else later("switched off")
     if act.stopped:
@@ -175,7 +231,7 @@ def act_words(act: Act) -> Spoken:
             "stopped: it is switched on. What opens a connection, reads ohms or turns a rotor is done dead, or it bites"
         )
     if act.idle:
-        return later("nothing to be seen: it is switched off")
+        return later("nothing to be seen: it is switched off, unplugged or covered")
     assert act.shown is not None
     return shown_words(act.check, act.shown)
 
