@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from html.parser import HTMLParser
 from typing import Any
 
+from squall.standins.courses import COURSES
+
 PAGES = (
     "survey", "place", "place?see=44.5+N+7.6+E", "need", "lift", "power", "kits", "wire", "prove", "sun", "join", "store", "years", "outdoors",
     "prove?light=600&air=30", "power?month=6&kind=clear", "sheet/test", "sheet/job", "sheet/cards", "sheet/booklet",
@@ -12,6 +14,13 @@ PAGES = (
 # The longest of them, on three kinds of job.
 WORKED = (
     "circuit", "fit", "quote", "commission", "fault", "keep", "learned", "logger", "sheet/build", "sheet/labels", "sheet/fault", "sheet/handover",
+)  # fmt: skip
+# A lesson with what hands and leads do in it, before and after the truth; every question of the courses, half of them answered.
+_LESSON = "/practise/lesson?kit=three+wires&level=usual&number=3&acts=turns,off,leads.v200.v.lead-plus.lead-minus,unplug,outlet-flow,on"
+PRACTISED = (
+    "/practise", f"{_LESSON}&red=lead-plus&black=lead-minus", f"{_LESSON}&named=fuse-blown",
+    *(f"/practise/course/{code}?step={step}" + ("&said=two" if step == 2 else "") for code in COURSES for step in (1, 2)),
+    *(f"/practise/course/{code}?step=1&said={code_of}" for code, code_of in (("outlet", "half"), ("hand", "quarters"), ("fuse", "loop"), ("float", "many"))),
 )  # fmt: skip
 DRAWINGS = ("survey", "need", "lift", "power", "wire", "prove")
 HIDDEN = ("script", "style", "template")
@@ -35,7 +44,7 @@ def addresses(jobs: int) -> list[str]:
     own += [f"/jobs/{job}/{page}" for job in (1, 4, jobs) for page in WORKED]
     # The last job has no kit, so nothing to carry.
     carried = [f"/jobs/{job}/field.html" for job in range(1, min(jobs, 4) + 1)]
-    return ["/", "/parts", "/sums", "/find?q=hose&job=1", *own, *files, *carried]
+    return ["/", "/parts", "/sums", "/find?q=hose&job=1", "/round", "/yard", *PRACTISED, *own, *files, *carried]
 
 
 class _Texts(HTMLParser):

@@ -12,10 +12,16 @@ KEEP = """
     VALUES (:at, :learner, :kit, :level, :number, :acts, :named, :fault, :minutes, :looks, :unsafe)
 """
 SELECT = "SELECT at, learner, kit, level, number, acts, named, fault, minutes, looks, unsafe FROM lesson ORDER BY id"
+# The level of what is a course's question.
+COURSE = "course"
 SUMS = """
-    SELECT learner, count(*) AS lessons, sum(named = fault) AS "right", avg(minutes) AS minutes, avg(looks) AS looks, sum(unsafe) AS unsafe
+    SELECT learner, sum(level <> :course) AS lessons, sum(level <> :course AND named = fault) AS "right",
+        coalesce(avg(CASE WHEN level <> :course THEN minutes END), 0.0) AS minutes,
+        coalesce(avg(CASE WHEN level <> :course THEN looks END), 0.0) AS looks, sum(unsafe) AS unsafe,
+        sum(level = :course) AS asked, sum(level = :course AND named = fault) AS answered
     FROM lesson GROUP BY learner ORDER BY learner
 """
+ANSWERED = "SELECT kit, count(*) AS n FROM lesson WHERE level = :course AND learner = :learner GROUP BY kit"
 
 
 @dataclass(frozen=True)
@@ -37,7 +43,9 @@ class Finished:
 
 @dataclass(frozen=True)
 class Progress:
-    """What a person's lessons came to: how many, how many right, minutes and looks of one on the average, unsafe acts in all. [min]"""
+    """What a person's lessons came to: how many, how many right, minutes and looks of one on the average, unsafe acts in all; and of
+    courses' questions how many were answered, and how many right. [min]
+    """
 
     learner: str
     lessons: int
@@ -45,6 +53,8 @@ class Progress:
     minutes: float
     looks: float
     unsafe: int
+    asked: int = 0
+    answered: int = 0
 
 
 def named_of(learner: str) -> str:
@@ -65,4 +75,10 @@ def lessons(conn: sqlite3.Connection) -> list[Finished]:
 
 def progress(conn: sqlite3.Connection) -> list[Progress]:
     """What each person's came to."""
-    return [Progress(**dict(row)) for row in conn.execute(SUMS)]
+    return [Progress(**dict(row)) for row in conn.execute(SUMS, {"course": COURSE})]
+
+
+def answered_of(conn: sqlite3.Connection, learner: str) -> dict[str, int]:
+    """How many questions of each course somebody has answered."""
+    rows = conn.execute(ANSWERED, {"course": COURSE, "learner": named_of(learner)})
+    return {row["kit"]: row["n"] for row in rows}

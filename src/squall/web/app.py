@@ -30,6 +30,7 @@ from squall.web.frame.warming import compiled_before, warm_up
 from squall.web.limits import Limits
 from squall.web.lists import (
     board,
+    courses,
     data_folder,
     find,
     jobs,
@@ -93,7 +94,7 @@ def create_app(settings: Settings) -> FastAPI:
     static = StaticFiles(directory=STATIC, packages=[("squall.drawing", "static")])
     # A browser takes these once: they are pressed harder than pages.
     app.mount("/static", GZipMiddleware(static, minimum_size=500, compresslevel=9), name="static")
-    pages = (access, people, preferences, board, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, practise,
+    pages = (access, people, preferences, board, jobs, find, sheets, field_file, log_file, photos, sums, parts, part_files, one_part, courses, practise,
              data_folder, round_trip, yard, told_history)  # fmt: skip
     routers = [*(part.router for part in pages), *stage_pages.routers(), edits.router, stage_pages.router]
     # One flat row of routes: a router within a router is asked twice for each request.

@@ -18,6 +18,7 @@ from squall.formats.cells import csv_of
 from squall.job.trouble.chain import chain_of
 from squall.job.trouble.search import ANSWER_WORDS
 from squall.job.worked.assess import assess
+from squall.standins.courses import COURSES
 from squall.standins.kits import Json
 from squall.standins.play import faults_of
 from squall.standins.practice import (
@@ -34,7 +35,7 @@ from squall.standins.practice import (
 )
 from squall.standins.stated import stated_of
 from squall.store.jobs import Stored, one_job
-from squall.store.lessons import Finished, keep_lesson, lessons, progress
+from squall.store.lessons import Finished, answered_of, keep_lesson, lessons, progress
 from squall.sums.faults import in_si
 from squall.web.frame.pages import database, page
 from squall.web.lists.workplace import (
@@ -74,17 +75,23 @@ OWN = re.compile(r"job-(\d{1,15})")
 
 
 @router.get("/practise")
-def choose(request: Request, conn: Db, job: Annotated[int | None, Query(ge=1)] = None) -> Response:
+def choose(
+    request: Request, conn: Db, job: Annotated[int | None, Query(ge=1)] = None, learner: Annotated[str, Query(max_length=200)] = ""
+) -> Response:  # fmt: skip
     """Choose a kit, one of ours or a job's own, and how hard."""
     kits: dict[str, Spoken] = {}
     if job is not None:
         stored, _ = _own_kit(conn, job)
         kits[f"job-{job}"] = later("the kit of “{name}”", name=stored.job.name)
-    shown = {"kits": kits | KIT_WORDS, "levels": LEVEL_WORDS, "progress": progress(conn), "learner": _learner(request)}
+    learner = _learner(request) or learner
+    courses = {code: (course.title, answered_of(conn, learner).get(code, 0)) for code, course in COURSES.items()}
+    shown = {
+        "kits": kits | KIT_WORDS, "levels": LEVEL_WORDS, "progress": progress(conn), "learner": learner, "courses": courses,
+    }  # fmt: skip
     return page(request, "practise/choose.html", shown)
 
 
-def _may_keep(request: Request) -> bool:
+def may_keep(request: Request) -> bool:
     """Whether what is named is kept: not of somebody who only looks on."""
     session = getattr(request.state, "session", None)
     return session is None or not session.looks_on
@@ -182,7 +189,7 @@ def lesson(request: Request, conn: Db, asked: Annotated[Asked, Query()]) -> Resp
         "seen": [(act, act_words(act)) for act in played.acts], "causes": sorted(causes, key=lambda code: str(Reason(f"fault-{code}"))),
         "named": asked.named if told else "", "right": asked.named == one.fault, "worth": worth_of(one, played) if told else (),
         "reason": Reason, "none": NONE, "full": len(asked.done) >= MOST_ACTS, "acts": ",".join(asked.done), "levels": LEVELS,
-        "learner": asked.learner, "may_keep": _may_keep(request),
+        "learner": asked.learner, "may_keep": may_keep(request),
         "bench": workplace(bench, played.stand, asked.held, asked.with_lead), "hands": hands_of(one, played), "hand_words": HAND_WORDS, "asked": asked,
         "dots": dots_of(bench), "dials": DIAL_WORDS, "sockets": SOCKET_WORDS, "act_name": lambda act: act_name(act, bench), "words_of": act_words,
         "last": played.acts[-1] if played.acts else None,
