@@ -242,6 +242,7 @@ def test_axe_finds_nothing(request: pytest.FixtureRequest, screen: str, theme: s
         "/jobs/1/sheet/cards",
         "/jobs/1/sheet/booklet",
         "/yard",
+        "/jobs/1/live?standin=none",
         "/practise",
         "/practise/lesson?kit=four+panels&red=lead-plus&black=lead-minus&acts=turns,off",
         "/practise/course/outlet?step=1&said=half",

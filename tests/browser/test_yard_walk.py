@@ -1,6 +1,7 @@
 """A kit that was handed over, taken in by hand: the board says what it asks for, its logger's file is read, its papers are there."""
 
 import math
+import urllib.request
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -60,3 +61,16 @@ def test_a_kit_that_is_taken_over_is_kept_on(request: pytest.FixtureRequest, scr
     page.get_by_role("button", name="Take a reading a week into the log, from june.csv").click()
     expect(page.locator(".banner")).to_contain_text("2 readings are in the log")
     assert page.evaluate("document.documentElement.scrollWidth") <= page.viewport_size["width"]
+
+
+def test_the_page_moves_with_what_a_logger_sends(laptop: Page) -> None:
+    laptop.goto("/jobs/1/live")
+    laptop.get_by_role("button", name="Open an address").click()
+    address = laptop.locator("#live-address-1 code").inner_text()
+    laptop.get_by_role("link", name="Look again").click()
+    expect(laptop.locator("#live-now")).to_contain_text("Nothing has been sent yet")
+    for reading in ("11.9 V", "12.4 V"):
+        sent = urllib.request.Request(address, data=f",pump-volts,{reading}\n".encode(), method="POST")
+        with urllib.request.urlopen(sent, timeout=20) as answer:
+            assert answer.read() == b"1 readings kept.\n"
+        expect(laptop.locator("#live-now tbody")).to_contain_text(reading.replace(" ", "\u00a0"), timeout=15_000)

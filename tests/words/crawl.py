@@ -13,7 +13,7 @@ PAGES = (
 )  # fmt: skip
 # The longest of them, on three kinds of job.
 WORKED = (
-    "circuit", "fit", "quote", "commission", "fault", "keep", "learned", "logger", "sheet/build", "sheet/labels", "sheet/fault", "sheet/handover",
+    "circuit", "fit", "quote", "commission", "fault", "keep", "learned", "logger", "live", "live?standin=none", "sheet/build", "sheet/labels", "sheet/fault", "sheet/handover",
 )  # fmt: skip
 # A lesson with what hands and leads do in it, before and after the truth; every question of the courses, half of them answered.
 _LESSON = "/practise/lesson?kit=three+wires&level=usual&number=3&acts=turns,off,leads.v200.v.lead-plus.lead-minus,unplug,outlet-flow,on"

@@ -85,6 +85,7 @@ _ALL = (
     Stage("prove", later("Prove"), later("is it doing what it should, now"), "v",
           own_parts={"panel": "open-volts", "pump": "pump-volts", "outlet": "outlet-flow"}, first=later("Test points")),
     Stage("commission", later("First plug"), later("every test before it is handed over, in the order of a careful hand"), under="prove"),
+    Stage("live", later("Live"), later("what it reads as it runs, from a logger"), under="prove"),
     Stage("fault", later("Fault"), later("what is wrong, and which look is worth the walk"), "x"),
     Stage("keep", later("Keep"), later("is it wearing, what is due"), "e", charts=True, first=later("Visits and upkeep")),
     Stage("learned", later("As learned"), later("what its visits say it really gives, beside what was stated"), under="keep", air=True),

@@ -48,7 +48,8 @@ GET_KEY = "SELECT value FROM setting WHERE key = 'change-key'"
 SET_KEY = "INSERT INTO setting (key, value) VALUES ('change-key', :value) ON CONFLICT (key) DO UPDATE SET value = excluded.value"
 
 
-def _hash(token: str) -> str:
+def hash_of(token: str) -> str:
+    """What is kept of a code or token in its place."""
     return sha256(token.encode()).hexdigest()
 
 
@@ -79,7 +80,7 @@ def begin(conn: sqlite3.Connection, made_for: str, session: Session = HOUSE, end
     """
     token, now = secrets.token_urlsafe(32), int(time.time())
     row = {
-        "token_hash": _hash(token), "made_for": made_for, "ends_at": min(now + LASTS_S, ends_at or now + LASTS_S), "who": session.who,
+        "token_hash": hash_of(token), "made_for": made_for, "ends_at": min(now + LASTS_S, ends_at or now + LASTS_S), "who": session.who,
         "may": "look" if session.looks_on else "all",
     }  # fmt: skip
     with transaction(conn):
@@ -100,7 +101,7 @@ def session_of(conn: sqlite3.Connection, token: str, house: str) -> Session | No
     house : str
         Hash of the house's passphrase.
     """
-    row = conn.execute(SELECT, {"token_hash": _hash(token), "now": int(time.time())}).fetchone()
+    row = conn.execute(SELECT, {"token_hash": hash_of(token), "now": int(time.time())}).fetchone()
     if row is None or not _still_given(conn, row, house):
         return None
     return Session(row["who"], row["may"] == "look")
@@ -187,14 +188,15 @@ def invite(conn: sqlite3.Connection, note: str, hours: float) -> str:
     with transaction(conn):
         conn.execute("DELETE FROM guest WHERE ends_at <= :now", {"now": int(time.time())})
         conn.execute(
-            PUT_GUEST, {"code_hash": _hash(code), "note": note.strip()[:80], "ends_at": int(time.time() + hours * 3600)}
+            PUT_GUEST,
+            {"code_hash": hash_of(code), "note": note.strip()[:80], "ends_at": int(time.time() + hours * 3600)},
         )
     return code
 
 
 def guest_of(conn: sqlite3.Connection, code: str) -> Guest | None:
     """The link with a code, if it lasts."""
-    row = conn.execute(GUEST_OF, {"code_hash": _hash(code.strip()), "now": int(time.time())}).fetchone()
+    row = conn.execute(GUEST_OF, {"code_hash": hash_of(code.strip()), "now": int(time.time())}).fetchone()
     return None if row is None else Guest(**dict(row))
 
 
@@ -207,7 +209,7 @@ def end_guest(conn: sqlite3.Connection, guest_id: int) -> None:
 def end(conn: sqlite3.Connection, token: str) -> None:
     """End one session."""
     with transaction(conn):
-        conn.execute(DELETE_ONE, {"token_hash": _hash(token)})
+        conn.execute(DELETE_ONE, {"token_hash": hash_of(token)})
 
 
 def end_all(conn: sqlite3.Connection) -> None:
@@ -291,7 +293,7 @@ def follow(conn: sqlite3.Connection, job_id: int | None, note: str) -> str:
     if len(feeds(conn)) >= MOST_FEEDS:
         raise BadQuantity(later("{most} calendars follow already: end one first.", most=MOST_FEEDS))
     code = secrets.token_urlsafe(24)
-    row = {"code_hash": _hash(code), "job_id": job_id, "note": " ".join(note.split())[:80], "at": now_text()}
+    row = {"code_hash": hash_of(code), "job_id": job_id, "note": " ".join(note.split())[:80], "at": now_text()}
     with transaction(conn):
         conn.execute(PUT_FEED, row)
     return code
@@ -299,7 +301,7 @@ def follow(conn: sqlite3.Connection, job_id: int | None, note: str) -> str:
 
 def feed_of(conn: sqlite3.Connection, code: str) -> Feed | None:
     """The address with a code, if nobody ended it."""
-    row = conn.execute(FEED_OF, {"code_hash": _hash(code)}).fetchone()
+    row = conn.execute(FEED_OF, {"code_hash": hash_of(code)}).fetchone()
     return None if row is None else Feed(**dict(row))
 
 

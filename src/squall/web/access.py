@@ -42,6 +42,8 @@ HEADERS = {
 DOORS = ("/enter", "/guest")
 # Where an address itself tells who may read: a calendar brings neither cookie nor passphrase.
 CALENDARS = "/calendar/"
+# And who may write there: a logger brings no more, and reads nothing.
+LOGGERS = "/live/"
 # What a link to look on doesn't show: the data whole, and who comes in.
 NOT_FOR_GUESTS = ("/data", "/people", "/phone")
 router = APIRouter()
@@ -125,6 +127,8 @@ class Guard:
             return None
         if path.startswith(CALENDARS) and request.method in SAFE:
             return None
+        if path.startswith(LOGGERS):
+            return None
         session = self._let_in(request)
         if session is None:
             if request.method in SAFE:
@@ -145,14 +149,14 @@ class Guard:
     def _same_site(self, request: Request) -> bool:
         """The browser's own word on where a change comes from, and the key of this run, in a header or a cookie.
 
-        The sums change nothing and may be called by scripts, which send no such word.
+        The sums change nothing and may be called by scripts, which send no such word; nor does a logger, whose address is its key.
         """
         site, origin = request.headers.get("sec-fetch-site"), request.headers.get("origin")
         if site not in (None, "same-origin", "none"):
             return False
         if origin is not None and origin.split("://", 1)[-1] != request.headers.get("host"):
             return False
-        if request.url.path.startswith("/api/sums/") or request.url.path in DOORS:
+        if request.url.path.startswith(("/api/sums/", LOGGERS)) or request.url.path in DOORS:
             return True
         given = request.headers.get("x-squall-key")
         if given is not None:

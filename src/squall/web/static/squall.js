@@ -197,3 +197,27 @@ window.addEventListener("load", () => {
   form.elements.code.value = code;
   form.submit();
 });
+
+/* A page that moves with what a logger sends: a word from the server, and it looks again. */
+let listens = null;
+
+function listen() {
+  const live = document.querySelector("[data-live]");
+  const address = live ? live.dataset.live : "";
+  if ((listens?.address || "") === address) return;
+  listens?.source.close();
+  listens = null;
+  if (!live) return;
+  listens = { address, source: new EventSource(address), came: null };
+  listens.source.addEventListener("message", (event) => {
+    const { came } = JSON.parse(event.data);
+    const first = listens.came === null;
+    if (came === listens.came) return;
+    listens.came = came;
+    if (!first) htmx.trigger(document.querySelector("[data-live]"), "live-came");
+  });
+}
+
+document.addEventListener("DOMContentLoaded", listen);
+document.addEventListener("htmx:after:swap", listen);
+addEventListener("pagehide", () => listens?.source.close());
