@@ -89,7 +89,8 @@ def import_list(
 ) -> None:
     """Read a price list onto the shelf; with a wrong row in it nothing is written, unless --good-rows."""
     from squall.catalogue.reader import shipped
-    from squall.formats import part_files, part_lists
+    from squall.formats.parts import files as part_files
+    from squall.formats.parts import lists as part_lists
     from squall.store.shelf import on_shelf, put_parts, setting
     from squall.words import later_n
 
@@ -133,7 +134,7 @@ def export_list(
     data: DataOption = None,
 ) -> None:
     """Print your own parts of a family as CSV, units in the headings."""
-    from squall.formats import part_lists
+    from squall.formats.parts import lists as part_lists
     from squall.store.shelf import on_shelf, setting
 
     key = _family(family)

@@ -11,9 +11,10 @@ from hypothesis import strategies as st
 from squall.catalogue import catalogue
 from squall.core.errors import BadFile
 from squall.drawing.section import draw_file
-from squall.formats import part_lists, pump_curves
+from squall.formats import pump_curves
 from squall.formats.cells import as_meant, safe_cell
 from squall.formats.job_json import export, read
+from squall.formats.parts import lists as part_lists
 from squall.job.document.base import tidy
 from squall.job.document.fields import edit
 from squall.job.document.job import new_job

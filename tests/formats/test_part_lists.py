@@ -9,7 +9,8 @@ from squall.catalogue.held import shipped_parts
 from squall.catalogue.reader import shipped
 from squall.catalogue.shelf import ShelfPart, written_part
 from squall.core.errors import BadFile
-from squall.formats import part_files, part_lists
+from squall.formats.parts import files as part_files
+from squall.formats.parts import lists as part_lists
 from squall.words import Voice, speaking
 
 

@@ -79,6 +79,9 @@ class _Texts(HTMLParser):
         words = " ".join(data.split())
         if words and not self.hidden:
             tag, classes = self.open[-1] if self.open else ("", "")
+            if tag == "code":
+                # What a machine is told, the same in every language and with its own unit.
+                return
             if words.endswith("-field.html)"):
                 # What a camera reads of the kit's tag: a name and a file's name.
                 return

@@ -9,7 +9,7 @@ from datetime import datetime
 from squall.core.errors import BadFile, BadQuantity
 from squall.core.prove.expect import POINTS
 from squall.formats.cells import as_meant, safe_cell
-from squall.formats.part_lists import text_of
+from squall.formats.parts.lists import text_of
 from squall.job.document.job import Visit
 from squall.words import later, say
 from squall.words.message import Message, System

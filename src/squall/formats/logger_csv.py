@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from squall.core.errors import BadFile, BadQuantity
 from squall.core.upkeep.logged import COLUMNS, Column, Logged
-from squall.formats.part_lists import text_of
+from squall.formats.parts.lists import text_of
 from squall.job.kept.logger import KIND, Mapped, Taken
 from squall.words import later
 from squall.words.units import scale

@@ -4,12 +4,15 @@ from collections.abc import Mapping
 from datetime import date
 
 import numpy as np
+from numpy.typing import NDArray
 
 from squall.core.faults.causes import CAUSES
 from squall.core.faults.chain import OFFSETS, Offsets
 from squall.core.upkeep.smoother import LEVELS, Leg, beginning, step_of
 from squall.core.upkeep.states import STATES, State
 from squall.core.upkeep.wear import Estimate
+
+Floats = NDArray[np.float64]
 
 # Slow faults by what wears, and from how much of it on it is one: two thirds of the least that the fault is thought to be.
 # [the state's unit]
@@ -94,6 +97,6 @@ def offsets_of(found: Estimate, day: date) -> Offsets:
     return Offsets(_rough(np.clip(mean[own], -_MOST_OFF, _MOST_OFF)), _rough(spread))
 
 
-def _rough(values: "np.ndarray[tuple[int], np.dtype[np.float64]]") -> tuple[float, ...]:
+def _rough(values: Floats) -> tuple[float, ...]:
     """To the nearest tenth. [-]"""
     return tuple(round(float(value) / _ROUGH) * _ROUGH for value in values)

@@ -13,7 +13,7 @@ from squall.catalogue.families import FAMILIES, Family
 from squall.catalogue.held import shipped_parts, shipped_row
 from squall.catalogue.shelf import BadFigures, ShelfPart, family, written_part
 from squall.core.errors import BadQuantity, NotFound
-from squall.formats.part_cells import POINTS, fresh_id
+from squall.formats.parts.cells import POINTS, fresh_id
 from squall.store.shelf import counts_in_van, on_shelf, put_parts, setting, take_off
 from squall.web.frame.pages import database, page, prefs_of
 from squall.web.lists.part_views import (

@@ -10,8 +10,9 @@ from squall.catalogue.families import FAMILIES
 from squall.catalogue.reader import shipped
 from squall.catalogue.shelf import family
 from squall.core.errors import SquallError
-from squall.formats import part_files, part_lists
-from squall.formats.part_lists import ReadList
+from squall.formats.parts import files as part_files
+from squall.formats.parts import lists as part_lists
+from squall.formats.parts.lists import ReadList
 from squall.store.shelf import look_at_list, on_shelf, put_parts, setting, take_list
 from squall.web.frame.pages import database, page
 from squall.words import later_n

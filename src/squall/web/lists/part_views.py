@@ -14,7 +14,7 @@ from squall.core.electrics.modules import Module, diode_at
 from squall.core.errors import SquallError
 from squall.core.kit.parts import Panel, Pump
 from squall.core.reason import Spoken
-from squall.formats.part_cells import POINTS
+from squall.formats.parts.cells import POINTS
 from squall.store.jobs import all_jobs
 from squall.store.shelf import counts_in_van, hidden_parts, on_shelf
 from squall.web.frame.pages import chart_number

@@ -18,7 +18,7 @@ from squall.catalogue.shelf import BadFigures, ShelfPart, family, written_part
 from squall.core.errors import BadFile, SquallError
 from squall.core.reason import Spoken
 from squall.formats.cells import as_meant, safe_cell
-from squall.formats.part_cells import NOTE, cell, changes_of, fresh_id, heading, with_heads_unit
+from squall.formats.parts.cells import NOTE, cell, changes_of, fresh_id, heading, with_heads_unit
 from squall.words import later, voice
 
 MOST_BYTES, MOST_ROWS = 2_000_000, 2000

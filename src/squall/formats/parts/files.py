@@ -9,8 +9,8 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from squall.catalogue.reader import Catalogue
 from squall.catalogue.shelf import ShelfPart, family
 from squall.core.errors import BadFile
-from squall.formats.part_cells import NOTE, cell, with_heads_unit
-from squall.formats.part_lists import ID, ID_RULE, MOST_ROWS, Head, ReadList, ReadRow, RowReader, text_of
+from squall.formats.parts.cells import NOTE, cell, with_heads_unit
+from squall.formats.parts.lists import ID, ID_RULE, MOST_ROWS, Head, ReadList, ReadRow, RowReader, text_of
 from squall.words import later
 
 
