@@ -21,11 +21,12 @@ SHOTS = [
     ("years", "/jobs/1/years", LAPTOP), ("commission", "/jobs/1/commission", LAPTOP),
     ("wire", "/jobs/1/wire", LAPTOP), ("prove", "/jobs/1/prove", LAPTOP), ("sheet", "/jobs/1/sheet/test", LAPTOP),
     ("circuit", "/jobs/2/circuit", LAPTOP), ("fit", "/jobs/4/fit", LAPTOP), ("fault", "/jobs/1/fault", LAPTOP), ("parts", "/parts?family=panels", LAPTOP),
+    ("practise", "/practise/lesson?kit=four+panels&level=usual&number=4&red=in-plus&black=in-minus&dial=v200&acts=leads.v200.v.in-plus.in-minus", LAPTOP),
     ("phone-survey", "/jobs/4/survey", PHONE),
     ("phone-prove", "/jobs/1/prove", PHONE),
 ]  # fmt: skip
 # Of the demo's yard, whose kits have two years behind them.
-YARD_SHOTS = [("jobs", "/", LAPTOP), ("keep", "/jobs/8/keep", LAPTOP), ("phone-jobs", "/", PHONE)]
+YARD_SHOTS = [("jobs", "/", LAPTOP), ("keep", "/jobs/8/keep", LAPTOP)]
 
 SCROLLED = {
     "phone-prove": "readings",
