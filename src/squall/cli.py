@@ -287,12 +287,14 @@ def export_job(
 def print_sheet(
     job_id: Annotated[int, typer.Argument(help="Number of the job, as in its address.")],
     pdf: Annotated[bool, typer.Option("--pdf", help="As a PDF file: the only form so far.")] = True,
-    kind: Annotated[str, typer.Option(help="test, job, build, fault or labels.")] = "test",
+    kind: Annotated[
+        str, typer.Option(help="test, job, build, fault, labels, quote, handover, cards or booklet.")
+    ] = "test",
     units: Annotated[str, typer.Option(help="metric or us.")] = "metric",
     out: Annotated[Path | None, typer.Option(help="File to write; else one named after the job, here.")] = None,
     data: DataOption = None,
 ) -> None:
-    """Write the test sheet, the whole job, the build sheet, the fault chart or the labels as a PDF file."""
+    """Write a paper of a job as a PDF file: the test sheet, the whole job, the build sheet, the booklet and the others."""
     from squall.catalogue.held import hold
     from squall.store.folder.database import connect, prepare
     from squall.store.jobs import one_job
@@ -307,7 +309,7 @@ def print_sheet(
     path = Settings(_data(data)).database
     try:
         if kind not in PAPERS or units not in ("metric", "us"):
-            raise BadQuantity("--kind is test, job, build, fault or labels, --units is metric or us.")
+            raise BadQuantity(f"--kind is {', '.join(PAPERS)}; --units is metric or us.")
         prepare(path)
         conn = connect(path)
         hold(all_parts(conn))

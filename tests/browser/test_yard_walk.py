@@ -69,8 +69,12 @@ def test_the_page_moves_with_what_a_logger_sends(laptop: Page) -> None:
     address = laptop.locator("#live-address-1 code").inner_text()
     laptop.get_by_role("link", name="Look again").click()
     expect(laptop.locator("#live-now")).to_contain_text("Nothing has been sent yet")
+    laptop.get_by_label("What sends").fill("half typed")
+    laptop.get_by_label("This kit, as if").select_option("fuse-blown")
     for reading in ("11.9 V", "12.4 V"):
         sent = urllib.request.Request(address, data=f",pump-volts,{reading}\n".encode(), method="POST")
         with urllib.request.urlopen(sent, timeout=20) as answer:
             assert answer.read() == b"1 readings kept.\n"
         expect(laptop.locator("#live-now tbody")).to_contain_text(reading.replace(" ", "\u00a0"), timeout=15_000)
+    expect(laptop.get_by_label("What sends")).to_have_value("half typed")
+    expect(laptop.get_by_label("This kit, as if")).to_have_value("fuse-blown")

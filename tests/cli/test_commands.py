@@ -11,6 +11,7 @@ import urllib.request
 from pathlib import Path
 
 import pytest
+from pypdf import PdfReader
 from typer.testing import CliRunner
 
 from squall import __version__
@@ -151,3 +152,15 @@ def test_the_demo_starts_and_a_killed_process_loses_nothing(tmp_path: Path) -> N
     jobs = all_jobs(conn)
     conn.close()
     assert (len(jobs), jobs[0].job.lift.typed) == (5, "11 m")
+
+
+def test_the_booklet_on_paper_has_its_history_and_a_paper_that_is_none_is_told(data: Path, tmp_path: Path) -> None:
+    made = tmp_path / "kit.pdf"
+    done = runner.invoke(app, ["sheet", "1", "--kind", "booklet", "--out", str(made), "--data", str(data)])
+    assert done.exit_code == 0, done.output
+    told = " ".join(page.extract_text() for page in PdfReader(made).pages)
+    assert "Nothing is kept" not in told
+    assert demo_jobs()[0].visits[0].at[:10] in told, "its first visit"
+    none = runner.invoke(app, ["sheet", "1", "--kind", "zebra", "--data", str(data)])
+    assert none.exit_code != 0
+    assert "booklet" in none.output

@@ -91,7 +91,7 @@ def shown(request: Request, conn: Connection, stored: Stored, prefs: Prefs, open
         "rows": _rows(a, a.chosen, newest, form, prefs, now), "form": form, "standin": standin, "standins": faults, "reason": Reason,
         "lanes": _lanes(lines, now), "last": max((line.at for line in lines), default=None), "addresses": addresses_of(conn, stored.id),
         "opened": [f"{address}live/{opened}" for address in addresses] if opened else [], "points": live_lines.POINTS, "every_s": EVERY_S,
-        "example": EXAMPLE,
+        "example": EXAMPLE, "sealed": settings.sealed,
     }  # fmt: skip
 
 
