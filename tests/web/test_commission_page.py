@@ -120,3 +120,14 @@ def test_a_first_day_belongs_to_its_kit_and_comes_back_with_a_removed_job(client
         assert [row.evidence.answer for row in shown_of(conn, 1, "o2")] == ["clear"]
     finally:
         conn.close()
+
+
+def test_what_a_wrong_test_means_is_weighed_with_what_this_yard_knows(client) -> None:
+    def first(page) -> str:
+        told = plain(BeautifulSoup(page.text, "html.parser").select_one("#proof-turns .problem").text)
+        return told.split("likeliest first: ")[1].split(" (")[0]
+
+    shown(client, "light", "800 W/m2")
+    assert first(shown(client, "turns", "still")) != "A switch, float or timer in the way of the current stays open."
+    client.change("/yard/frequencies", {"switch-open": "90"}, htmx=False)
+    assert first(client.get("/jobs/1/commission")) == "A switch, float or timer in the way of the current stays open."

@@ -11,7 +11,7 @@ from typing import Literal
 
 import numpy as np
 
-from squall.core.faults.causes import NONE, OTHER
+from squall.core.faults.causes import NONE, NOTHING_KNOWN, OTHER, Frequencies
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS, Check
 from squall.core.faults.readings import MEASURED, OPEN_LOOP_OHM, looks, panel_volts
@@ -163,14 +163,16 @@ def grade_of(proof: Proof, piece: Evidence) -> Grade:
     return "good" if all(proof.low <= value <= proof.high for value in values) else "wrong"
 
 
-def meanings(chain: Chain, lit: Lit, piece: Evidence, most: int = 3) -> tuple[tuple[str, float], ...]:
-    """What a wrong test means on this kit: the likeliest causes, as if it were the only thing seen. [-]
+def meanings(
+    chain: Chain, lit: Lit, piece: Evidence, most: int = 3, known: Frequencies = NOTHING_KNOWN
+) -> tuple[tuple[str, float], ...]:
+    """What a wrong test means on this kit: the likeliest causes, as if it were the only thing seen, by what the yard knows. [-]
 
     Nothing for tests that Fault doesn't reason with.
     """
     if piece.check in MORE or piece.skipped:
         return ()
-    shares = believe(chain, "never-ran", lit, [piece]).shares
+    shares = believe(chain, "never-ran", lit, [piece], known).shares
     likely = sorted(
         ((code, share) for code, share in shares.items() if code not in (NONE, OTHER)), key=lambda row: -row[1]
     )

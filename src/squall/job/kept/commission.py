@@ -6,6 +6,7 @@ from datetime import datetime
 from math import isfinite
 
 from squall.core.errors import BadQuantity, NotFound
+from squall.core.faults.causes import Frequencies
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import Check
 from squall.core.faults.commissioning import (
@@ -141,7 +142,9 @@ def _proofs(a: Assessment, chosen: KitAssessment, chain: Chain, light: float | N
     return found
 
 
-def tests_of(a: Assessment, chosen: KitAssessment, chain: Chain, kept: Sequence[Kept]) -> tuple[tuple[Test, ...], float | None]:  # fmt: skip
+def tests_of(
+    a: Assessment, chosen: KitAssessment, chain: Chain, kept: Sequence[Kept], known: Frequencies
+) -> tuple[tuple[Test, ...], float | None]:
     """Every test of the kit as it stands, and the light last read. [W/m2]
 
     Parameters
@@ -152,6 +155,8 @@ def tests_of(a: Assessment, chosen: KitAssessment, chain: Chain, kept: Sequence[
         The kit as Fault sees it.
     kept : sequence of Kept
         What was shown, the oldest first; of each test the newest stands.
+    known : Frequencies
+        What the yard knows of its faults.
     """
     lights = lights_of(chosen, kept)
     last = lights[-1][1] if lights else None
@@ -170,7 +175,7 @@ def tests_of(a: Assessment, chosen: KitAssessment, chain: Chain, kept: Sequence[
             by_light[then] = _proofs(a, chosen, chain, then)
         own = by_light[then].get(code, proof)
         grade = _grade(own, row, drift, chain)
-        means = meanings(chain, Lit(then, AIR_C), row.evidence) if grade == "wrong" else ()
+        means = meanings(chain, Lit(then, AIR_C), row.evidence, known=known) if grade == "wrong" else ()
         means = tuple((cause, share) for cause, share in means if share >= LEAST_TOLD)
         found.append(Test(own, row.evidence, row.id, row.skipped, row.typed, row.at, grade, drift, means))
     return tuple(found), last

@@ -20,6 +20,7 @@ from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
+from squall.store.kit.faults import frequencies_of
 from squall.store.kit.proofs import Birth, add_shown, birth_of, keep_birth, remove_shown, shown_of
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices, job_page
@@ -84,7 +85,7 @@ def stand_of(conn: Connection, stored: Stored, a: Assessment, chosen: KitAssessm
         Kept(row.id, row.evidence, row.skipped, row.typed, row.at)
         for row in shown_of(conn, stored.id, chosen.option.id)
     ]
-    return tests_of(a, chosen, chain_of(a, chosen), kept)
+    return tests_of(a, chosen, chain_of(a, chosen), kept, frequencies_of(conn))
 
 
 def expects(test: Test) -> Spoken:
