@@ -3,6 +3,7 @@
 import json
 import os
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -99,15 +100,22 @@ def test_passphrase_is_asked_twice_and_long_enough(data: Path) -> None:
     assert "three cairns" not in Settings(data).passphrase_file.read_text()
 
 
+def free_port() -> str:
+    """A port at which nobody answers: a Squall may be running on this machine at the usual one."""
+    with socket.socket() as one:
+        one.bind(("127.0.0.1", 0))
+        return str(one.getsockname()[1])
+
+
 def test_serve_to_others_needs_a_passphrase(data: Path) -> None:
-    done = runner.invoke(app, ["serve", "--host", "0.0.0.0", "--data", str(data)])
+    done = runner.invoke(app, ["serve", "--host", "0.0.0.0", "--port", free_port(), "--data", str(data)])
     assert done.exit_code == 2
     assert "squall passphrase" in done.output
 
 
 def test_serve_refuses_a_foreign_database(tmp_path: Path) -> None:
     (tmp_path / "squall.sqlite3").write_text("not a database " * 200)
-    done = runner.invoke(app, ["serve", "--data", str(tmp_path)])
+    done = runner.invoke(app, ["serve", "--port", free_port(), "--data", str(tmp_path)])
     assert done.exit_code == 2
     assert "not a Squall database" in done.output
 

@@ -9,6 +9,7 @@ import pytest
 
 from squall.core.faults.causes import NONE, Frequencies
 from squall.core.faults.chain import Offsets
+from squall.core.faults.diagnosis import diagnose
 from squall.core.faults.suspicion import Evidence, believe
 from squall.core.faults.sweep import Lit
 from squall.core.upkeep.suspects import offsets_of, times_likelier
@@ -116,3 +117,18 @@ def test_the_logs_share_is_one_more_factor_of_the_prior() -> None:
     told = believe(own, "unknown", lit, [], Frequencies(logged={"rotor-drags": 3.0})).shares
     odds = told["rotor-drags"] / told["fuse-blown"]
     assert odds == pytest.approx(3.0 * plain["rotor-drags"] / plain["fuse-blown"])
+
+
+def test_two_at_once_are_weighed_with_what_the_yard_found_too() -> None:
+    seen = [
+        Evidence("cable-loop-ohms", 1.6), Evidence("hose", answer="kinked"), Evidence("outlet-flow", 2.0 / 60_000.0),
+        Evidence("pump-volts-on", 8.0),
+    ]  # fmt: skip
+
+    def share(known: Frequencies) -> float:
+        told = diagnose(chain("battery"), "unknown", Lit(None, 20.0), seen, known).together
+        return next(pair.share for pair in told if {pair.first, pair.second} == {"joint-resistance", "hose-kinked"})
+
+    plain = share(Frequencies())
+    assert share(Frequencies(found={"hose-kinked": 12})) > plain + 0.1
+    assert share(Frequencies(found={"screen-blocked": 12})) == pytest.approx(plain), "of which it is no part"

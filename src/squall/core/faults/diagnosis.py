@@ -91,5 +91,5 @@ def diagnose(
     """
     beliefs = believe(chain, story, lit, evidence, known)
     advice = advise(chain, beliefs, evidence)
-    together = pairs_of(chain, story, lit, evidence, beliefs)
+    together = pairs_of(chain, story, lit, evidence, beliefs, known)
     return Diagnosis(_listed(beliefs), advice, _verdict(beliefs, advice), together)

@@ -7,7 +7,7 @@ from itertools import combinations
 import numpy as np
 from numpy.typing import NDArray
 
-from squall.core.faults.causes import CAUSES, NONE, OTHER, Story, prior
+from squall.core.faults.causes import CAUSES, NONE, NOTHING_KNOWN, OTHER, Frequencies, Story, of_yard, prior
 from squall.core.faults.chain import Chain
 from squall.core.faults.checks import CHECKS
 from squall.core.faults.readings import LOOK_WRONG, looks
@@ -47,7 +47,9 @@ def _fit_of_two(piece: Evidence, codes: tuple[str, str], swept: Swept, chain: Ch
     return np.asarray(both[:, check.answers.index(piece.answer)] * len(check.answers))
 
 
-def pairs_of(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], beliefs: Beliefs) -> tuple[Pair, ...]:
+def pairs_of(
+    chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence], beliefs: Beliefs, known: Frequencies = NOTHING_KNOWN
+) -> tuple[Pair, ...]:  # fmt: skip
     """Pairs that explain what was seen where no cause alone does.
 
     Parameters
@@ -62,6 +64,8 @@ def pairs_of(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence],
         What was seen.
     beliefs : Beliefs
         In single causes.
+    known : Frequencies
+        What the yard knows of its faults.
 
     Returns
     -------
@@ -83,7 +87,9 @@ def pairs_of(chain: Chain, story: Story, lit: Lit, evidence: Sequence[Evidence],
         counts = swept.weight.copy()
         for piece in given:
             counts = counts * _fit_of_two(piece, codes, swept, chain, healthy)
-        weight = prior(CAUSES[codes[0]], chain, story, lit.air_c) * prior(CAUSES[codes[1]], chain, story, lit.air_c)
+        weight = 1.0
+        for code in codes:
+            weight *= prior(CAUSES[code], chain, story, lit.air_c) * of_yard(CAUSES[code], known)
         found[codes] = float(counts.sum()) * weight * _RARER
     return _told({codes: grown for codes, grown in found.items() if grown > _WORTH * _RARER})
 
