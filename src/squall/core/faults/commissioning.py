@@ -169,6 +169,19 @@ def meanings(
     """What a wrong test means on this kit: the likeliest causes, as if it were the only thing seen, by what the yard knows. [-]
 
     Nothing for tests that Fault doesn't reason with.
+
+    Parameters
+    ----------
+    chain : Chain
+        The kit.
+    lit : Lit
+        Light and air of the test.
+    piece : Evidence
+        What it showed.
+    most : int
+        How many causes at most.
+    known : Frequencies
+        What the yard knows of its faults.
     """
     if piece.check in MORE or piece.skipped:
         return ()
