@@ -2,7 +2,7 @@
 
 import os
 
-__version__ = "0.21.0"
+__version__ = "0.22.0"
 
 # Set before numpy comes: its matrices here are small, and threads that wait for one another by turning in a loop took half as
 # much again of the time in the tests of Keep; several answers at once are what the cores are for.

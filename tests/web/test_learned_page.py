@@ -3,13 +3,19 @@
 from dataclasses import replace
 from datetime import UTC, date, datetime
 
+import numpy as np
 import pytest
 from test_board import TODAY
 from test_job_list import soup
 
+from squall.catalogue import catalogue
 from squall.demo import yard
+from squall.formats.job_json import export as job_json
+from squall.formats.job_json import read as read_job
+from squall.job.document.job import quantity
 from squall.job.kept.as_learned import beside_of
 from squall.job.worked.assess import assess
+from squall.job.worked.kit import same_parts
 from squall.store.folder.database import connect
 from squall.store.jobs import one_job
 from squall.store.kit.handed import take_in
@@ -109,3 +115,81 @@ def test_a_kit_that_wont_do_is_not_told_to_hold_whatever_it_gives(alpacas) -> No
     harmed = replace(good, refusal="22 V at the motor")
     assert not harmed.holds
     assert "won't do as stated (22 V at the motor)" in str(beside_words(harmed)[0])
+
+
+def blocks_of(page) -> list[str]:
+    return [block.text for block in soup(page).select("section.block")]
+
+
+def litres_in(page) -> str:
+    return " ".join(soup(page).select_one("#verdict").text.split())
+
+
+def test_the_water_is_judged_by_what_was_learned_and_by_the_label_again_with_one_click(alpacas) -> None:
+    client, number, conn = alpacas
+    before = litres_in(client.get(f"/jobs/{number}/survey"))
+    stated = assess(one_job(conn, number).job)
+    wired = blocks_of(client.get(f"/jobs/{number}/wire"))
+    client.change(f"/jobs/{number}/learned/judge", {"by": "visits"})
+    a = assess(one_job(conn, number).job)
+    found = beside_of(a, a.chosen, record_of(conn, number, a.chosen.option.id), datetime.now(UTC).date())
+    judged = a.judged.chosen
+    assert list(judged.season.average_litres) == pytest.approx([one.learned_l for one in found.months], rel=1e-4)
+    assert judged.outlook.short_in_a_hundred == pytest.approx(found.short_learned, abs=0.3)
+    now = litres_in(client.get(f"/jobs/{number}/survey"))
+    assert "judged by what" in now
+    assert "as stated it would make" in now
+    assert now.split(" on an average")[0] != before.split(" on an average")[0]
+    # Every page that tells the worst month tells this one.
+    worst = f"{judged.worst_litres:.0f}"
+    for page in ("power", "kits", "quote"):
+        assert worst[:3] in soup(client.get(f"/jobs/{number}/{page}")).text.replace(" ", "").replace(",", ""), page
+    # What can burn is judged by the kit as stated.
+    assert a.chosen.season.most_motor_a == stated.chosen.season.most_motor_a
+    assert a.judged.wiring is a.wiring
+    assert a.wiring == stated.wiring
+    assert blocks_of(client.get(f"/jobs/{number}/wire")) == wired
+    # What is learned is learned against the kit as stated: twice taken over teaches nothing twice.
+    client.change(f"/jobs/{number}/learned/judge", {"by": "visits"})
+    again = assess(one_job(conn, number).job).judged.chosen
+    assert list(again.season.average_litres) == pytest.approx(list(judged.season.average_litres), rel=1e-9)
+    client.change(f"/jobs/{number}/learned/judge", {"by": "label"})
+    assert litres_in(client.get(f"/jobs/{number}/survey")) == before
+    client.change(f"/jobs/{number}/undo", {"stage": "learned"})
+    assert litres_in(client.get(f"/jobs/{number}/survey")) == now, "and undone like any change"
+
+
+def test_a_kit_of_too_few_visits_is_not_judged_by_them(client) -> None:
+    sent = client.change("/jobs/1/learned/judge", {"by": "visits"})
+    assert sent.status_code == 422
+    assert "Fewer than 3 visits count" in sent.text
+    assert "judged by what" not in litres_in(client.get("/jobs/1/survey"))
+
+
+def test_a_new_pump_is_not_worn_and_a_lift_surveyed_anew_is_not_corrected_twice(alpacas) -> None:
+    client, number, conn = alpacas
+    client.change(f"/jobs/{number}/learned/judge", {"by": "visits"})
+    job = one_job(conn, number).job
+    a = assess(job)
+    other = next(
+        p
+        for p in a.parts.pumps.values()
+        if p.id != a.chosen.kit.pump.id and p.motor.rated_v == a.chosen.kit.pump.motor.rated_v
+    )
+    options = [one.model_copy(update={"pump": other.id}) if one.id == job.chosen else one for one in job.options]
+    swapped = assess(job.model_copy(update={"options": options}))
+    assert "pump" not in same_parts(swapped.chosen, swapped.chosen.option.learned)
+    points = [np.array(one.chosen.kit.pump.motor.points) for one in (swapped, swapped.judged)]
+    assert points[0] == pytest.approx(points[1], rel=1e-9)
+    deeper = assess(job.model_copy(update={"lift": quantity("31 m", 31.0)}))
+    assert deeper.judged.chosen.layout.end_pressure_m == deeper.chosen.layout.end_pressure_m
+    assert "No longer counted" not in client.get(f"/jobs/{number}/learned").text
+
+
+def test_what_was_learned_goes_out_and_comes_in_with_the_job(alpacas) -> None:
+    client, number, conn = alpacas
+    client.change(f"/jobs/{number}/learned/judge", {"by": "visits"})
+    job = one_job(conn, number).job
+    back = read_job(job_json(job).encode(), catalogue())
+    assert back.option.learned == job.option.learned
+    assert assess(back).judged.chosen.worst_litres == assess(job).judged.chosen.worst_litres

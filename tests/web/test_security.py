@@ -81,6 +81,7 @@ CHANGES = [
     "/people/guest",
     "/people/guest-end",
     "/practise/course/outlet",
+    "/jobs/1/learned/judge",
     "/jobs/1/live/open",
     "/jobs/1/live/end",
     "/practise/lesson",

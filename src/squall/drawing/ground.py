@@ -178,7 +178,7 @@ def sun(sheet: Sheet, frame: Frame, a: Assessment) -> None:
 
     sheet.add("path", d=arc(5.0, 19.0), class_="sun-path", fill="none")
     sheet.room.line([at(5.0 + n) for n in range(15)])
-    chosen = a.chosen
+    chosen = a.judged.chosen
     if chosen is None or sheet.stage == "survey":
         x, y = at(12.0)
         sheet.add("circle", cx=x, cy=y, r=9.0, class_="sun")

@@ -129,7 +129,8 @@ def outlet_shape(sheet: Sheet, frame: Frame, g: Geometry, a: Drawn) -> None:
 
 def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     """The outlet, with litres needed and made."""
-    worst = a.chosen.worst_month if a.chosen is not None else a.need_l.index(max(a.need_l))
+    chosen = a.judged.chosen
+    worst = chosen.worst_month if chosen is not None else a.need_l.index(max(a.need_l))
     need = a.need_l[worst] / 1000.0
     names = {"open": say("trough or open outlet"), "tank-above": say("tank, filled from above"), "tank-below": say("tank, filled from below"),
              "loop": say("closed circuit")}  # fmt: skip
@@ -138,8 +139,8 @@ def outlet_part(sheet: Sheet, frame: Frame, g: Geometry, a: Assessment) -> None:
     said = []
     if known:
         said.append(say("needs {need:litres} a day", need=need))
-    if known and a.chosen is not None and a.chosen.refusal is None:
-        said.append(say("gets {made}", made=text(a.chosen.worst_litres / 1000.0, "litres")))
+    if known and chosen is not None and chosen.refusal is None:
+        said.append(say("gets {made}", made=text(chosen.worst_litres / 1000.0, "litres")))
     sheet.open_part("outlet", " ".join([say("Outlet: {name}", name=name), *said]))
     sheet.add("rect", x=g.x1 - 8, y=g.top_y - 8, width=62.0, height=52.0, class_="touch")
     sheet.room.box(g.x1 - 6, g.top_y - 4, g.x1 + 48, g.top_y + 38)

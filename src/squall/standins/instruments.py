@@ -105,26 +105,14 @@ INSTRUMENTS: Sequence[Instrument] = (
 
 
 @lru_cache(maxsize=400)
-def _sent(stated: "_Held", fault: str, tick: int) -> str:
+def _sent(stated: str, fault: str, tick: int) -> str:
+    """What all have sent at a tick; the kit comes as its text, for the cache."""
     light = _DIM + (_BRIGHT - _DIM) * (0.5 + 0.5 * sin(tau * tick * EVERY_S / _CLOUD_S))
-    yard = Yard(stated.kit, fault, light, _AIR_C, random.Random("stand-in"))
+    yard = Yard(json.loads(stated), fault, light, _AIR_C, random.Random("stand-in"))
     throw = random.Random(f"{fault} {tick}")
     at = datetime.fromtimestamp(tick * EVERY_S).astimezone().isoformat()
     shown = [(one.point, one.shows(yard, throw)) for one in INSTRUMENTS]
     return "".join(f"{at},{point},{reading}\n" for point, reading in shown if reading is not None)
-
-
-@dataclass(frozen=True)
-class _Held:
-    """A kit as a cache's key: by its text."""
-
-    text: str
-
-    @property
-    def kit(self) -> Json:
-        """The kit."""
-        kit: Json = json.loads(self.text)
-        return kit
 
 
 def lines_at(stated: Json, fault: str, now: datetime, ticks: int = 1) -> str:
@@ -142,5 +130,5 @@ def lines_at(stated: Json, fault: str, now: datetime, ticks: int = 1) -> str:
         How many sendings. [-]
     """
     last = int(now.timestamp()) // EVERY_S
-    held = _Held(json.dumps(stated, sort_keys=True))
+    held = json.dumps(stated, sort_keys=True)
     return "".join(_sent(held, fault, tick) for tick in range(last - ticks + 1, last + 1))

@@ -71,6 +71,33 @@ class Piece(Doc):
     end_height: Typed | None = None
 
 
+Share = Annotated[float, Field(ge=0.0, le=0.95)]
+Off = Annotated[float, Field(ge=-0.6, le=0.6)]
+
+
+class LearnedDoc(Doc):
+    """What a kit's visits had taught of it on a day, as :class:`squall.core.upkeep.learned.Learned` has it.
+
+    `of` marks the parts that it was learned of: of a part that has become another one it tells nothing any more.
+    """
+
+    day: Annotated[str, StringConstraints(pattern=r"^\d{4}-\d\d-\d\d$")]
+    visits: Annotated[int, Field(ge=1, le=MOST_VISITS)]
+    of: dict[Annotated[str, StringConstraints(max_length=10)], Annotated[str, StringConstraints(max_length=20)]]
+    light_lost: Share = 0.0
+    head_lost: Share = 0.0
+    flow_lost: Share = 0.0
+    joint_ohm: Annotated[float, Field(ge=0.0, le=8.0)] = 0.0
+    drag: Annotated[float, Field(ge=0.0, le=6.0)] = 0.0
+    cable: Off = 0.0
+    winding: Off = 0.0
+    amps: Off = 0.0
+    head: Off = 0.0
+    panel_a: Off = 0.0
+    panel_v: Off = 0.0
+    lift_m: Annotated[float, Field(ge=-20.0, le=20.0)] = 0.0
+
+
 class OptionDoc(Doc):
     """A kit of the job, by catalogue identifiers and cable keys."""
 
@@ -92,6 +119,8 @@ class OptionDoc(Doc):
     cut_from: Name = ""
     pump_cable: Annotated[str, StringConstraints(max_length=20)]
     array_cable: Annotated[str, StringConstraints(max_length=20)] | None
+    # By what its visits taught its water is judged, where somebody asked for that; else by its label.
+    learned: LearnedDoc | None = None
 
 
 class ReadingValue(Doc):

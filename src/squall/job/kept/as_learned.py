@@ -1,20 +1,24 @@
 """The chosen kit's year by what its visits have taught, beside its year as stated."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import date
 
+from squall.core.errors import BadEvidence
 from squall.core.prove.expect import Now, Point, expected_readings
 from squall.core.reason import Spoken
 from squall.core.upkeep.learned import Learned, as_learned
 from squall.core.years.many_days import days_of
 from squall.core.years.outlook import Outlook, outlook_of
 from squall.core.years.typical import year_of
+from squall.job.document.job import Job, LearnedDoc
+from squall.job.edit.changes import Changed
 from squall.job.kept.record import Record
 from squall.job.kept.told import FORETELLS
 from squall.job.kept.upkeep import learned_now
 from squall.job.worked.assess import Assessment
-from squall.job.worked.kit import KitAssessment
+from squall.job.worked.kit import KitAssessment, part_marks
+from squall.words import later
 
 
 @dataclass(frozen=True)
@@ -70,10 +74,8 @@ def year_as_learned(chosen: KitAssessment, learned: Learned) -> tuple[tuple[floa
     """Litres a day by month, and ten made years, of a kit as it was learned to be. [L/d]"""
     setup = as_learned(chosen.setup, learned)
     season = year_of(setup, chosen.light, chosen.use, start=False)
-    arrives = 1.0 - learned.flow_lost
-    means = season.means.less(arrives, banked=chosen.kit.battery is not None)
-    outlook = outlook_of(setup, days_of(chosen.light), means, chosen.use)
-    return tuple(float(litres) * arrives for litres in season.average_litres), outlook
+    outlook = outlook_of(setup, days_of(chosen.light), season.means, chosen.use)
+    return tuple(float(litres) for litres in season.average_litres), outlook
 
 
 def points_as_learned(
@@ -84,11 +86,36 @@ def points_as_learned(
     if believed < FORETELLS:
         return {}
     found = {one.point: one.value for one in expected_readings(as_learned(chosen.setup, learned), now)}
-    return {
-        point: value * (1.0 - learned.flow_lost) if point == "outlet-flow" else value
-        for point, value in found.items()
-        if value is not None
-    }
+    return {point: value for point, value in found.items() if value is not None}
+
+
+def learned_doc(a: Assessment, chosen: KitAssessment, record: Record, today: date) -> LearnedDoc:
+    """What the visits have taught by a day, as a job's document keeps it.
+
+    Raises
+    ------
+    BadEvidence
+        Before so many visits count that they foretell anything.
+    """
+    learned, believed = learned_now(a, chosen, record, today)
+    if believed < FORETELLS:
+        raise BadEvidence(
+            later("Fewer than {n} visits count yet: what they say is less than what the label does.", n=FORETELLS)
+        )
+    figures = {name: round(float(value), 6) for name, value in asdict(learned).items()}
+    of = {str(part): mark for part, mark in part_marks(chosen.kit, chosen.layout, chosen.cabling).items()}
+    return LearnedDoc(day=today.isoformat(), visits=believed, of=of, **figures)
+
+
+def judge_by(job: Job, learned: LearnedDoc | None) -> Changed:
+    """A job whose chosen kit's water is judged by what was learned of it, or by its label again; and words for its history."""
+    options = [one.model_copy(update={"learned": learned}) if one.id == job.chosen else one for one in job.options]
+    said = (
+        later("water judged by the label")
+        if learned is None
+        else later("water judged by what {n} visits taught", n=learned.visits)
+    )
+    return job.model_copy(update={"options": options}), said
 
 
 def beside_of(a: Assessment, chosen: KitAssessment, record: Record, today: date) -> Beside | None:

@@ -66,11 +66,27 @@ def verdict_of(assessment: Assessment) -> Verdict:
         and with all those allowed, ``short`` below, ``stopped`` where a part would be harmed or no water comes, ``open``
         where no kit is chosen.
     """
+    assessment = assessment.judged
     said = _stands(assessment)
     if assessment.job.option is None or assessment.unsaid or assessment.light is None:
         return said
-    taken = "".join(f" {words}" for words in taken_words(assessment))
+    taken = "".join(f" {words}" for words in learned_words(assessment)) + "".join(
+        f" {words}" for words in taken_words(assessment)
+    )
     return replace(said, sentence=said.sentence + taken)
+
+
+def learned_words(assessment: Assessment) -> list[Message]:
+    """That the water is judged by what was learned, since when, and what it would be as stated; nothing where it isn't."""
+    chosen = None if assessment.stated is None else assessment.stated.chosen
+    if chosen is None or chosen.option.learned is None:
+        return []
+    learned = chosen.option.learned
+    said = later(
+        "The water is judged by what {visits} visits had taught by {day}; as stated it would make {stated:litres} in {month:month}, its worst month.",
+        visits=learned.visits, day=learned.day, stated=chosen.worst_litres / 1000.0, month=chosen.worst_month,
+    )  # fmt: skip
+    return [said]
 
 
 def _stands(assessment: Assessment) -> Verdict:

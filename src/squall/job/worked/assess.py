@@ -17,7 +17,7 @@ from squall.job.document.fitting import FitDoc, QuoteDoc
 from squall.job.document.job import Job
 from squall.job.document.remembered import Remembered
 from squall.job.document.unsaid import unsaid_of
-from squall.job.worked.kit import KitAssessment, Worked, assess_option
+from squall.job.worked.kit import KitAssessment, Worked, assess_option, by_learned
 from squall.job.worked.needs import Part, parts_of_need, wanted_of
 from squall.job.worked.own_pumps import parts_of, pump_band
 from squall.job.worked.resolve import Heights, heights_of, layout_of, light_of
@@ -30,7 +30,10 @@ KEPT = 64
 
 @dataclass(frozen=True)
 class Assessment:
-    """A job worked out: its heights, layout, need, light, how it is wired, options, and what is missing."""
+    """A job worked out: its heights, layout, need, light, how it is wired, options, and what is missing.
+
+    `stated` is the same by its labels, where this one is by what was learned.
+    """
 
     job: Job
     parts: Catalogue
@@ -41,6 +44,19 @@ class Assessment:
     rules: Rules
     chosen: KitAssessment | None
     problem: Spoken | None
+    stated: "Assessment | None" = None
+
+    @cached_property
+    def judged(self) -> "Assessment":
+        """The same with its kit's water, and its lift, as the kit's visits taught, if somebody asked for that.
+
+        For whoever tells what water comes. Cables, fuses and ratings stay those of the kit as stated.
+        """
+        if self.chosen is None or self.chosen.option.learned is None:
+            return self
+        taught = by_learned(self.chosen)
+        lift = replace(self.layout, end_pressure_m=taught.layout.end_pressure_m)
+        return replace(self, layout=lift, chosen=taught, stated=self)
 
     @cached_property
     def unsaid(self) -> tuple[str, ...]:
@@ -107,13 +123,17 @@ class Assessment:
     @cached_property
     def wiring(self) -> Wiring | None:
         """Cables and protection of the chosen kit."""
+        if self.stated is not None:
+            return self.stated.wiring
         if self.chosen is None:
             return None
         return wiring_of(self.chosen.setup, self.rules, self.chosen.season.most_motor_a)
 
     @cached_property
     def levers(self) -> tuple[Lever, ...]:
-        """Single changes that are on offer, other pumps included."""
+        """Single changes of the kit as stated that are on offer, other pumps included."""
+        if self.stated is not None:
+            return self.stated.levers
         if self.chosen is None:
             return ()
         others = other_pumps(self.chosen.kit, self.layout, self.parts)

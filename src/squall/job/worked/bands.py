@@ -78,7 +78,7 @@ def month_bands(a: Assessment) -> tuple[MonthBand, ...]:
 
 @lru_cache(maxsize=32)
 def _bands(key: str, held: Catalogue) -> tuple[MonthBand, ...]:
-    a = assess_key(key, held)
+    a = assess_key(key, held).judged
     climate, (latitude, _) = climate_of(a.job, a.parts), where(a.job)
     spreads = [spread_of(climate, latitude, month) for month in range(12)]
     plain = tuple(MonthBand(light, mean) for light, mean in spreads)

@@ -76,7 +76,7 @@ def doubt_of(a: Assessment, chosen: KitAssessment) -> Doubt:
 
 @lru_cache(maxsize=KEPT)
 def _remembered(key: str, held: Catalogue) -> Doubt | None:
-    a = assess_key(key, held)
+    a = assess_key(key, held).judged
     if a.chosen is None or a.chosen.refusal is not None:
         return None
     return doubt_of(a, a.chosen)

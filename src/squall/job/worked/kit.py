@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 from functools import cached_property
+from hashlib import sha256
 from typing import Literal
 
 from squall.catalogue import Catalogue
@@ -20,11 +21,12 @@ from squall.core.kit.setup import Cabling, Setup, kit_price
 from squall.core.kit.supply import Controlled
 from squall.core.reason import Reason, Spoken
 from squall.core.sky.typical_days import Light
+from squall.core.upkeep.learned import Learned, Part, as_learned, of_same_parts
 from squall.core.years.many_days import days_of
 from squall.core.years.outlook import Outlook, outlook_of
 from squall.core.years.typical import Season, at_rated, year_of
 from squall.core.years.use import Use
-from squall.job.document.job import Job, OptionDoc
+from squall.job.document.job import Job, LearnedDoc, OptionDoc
 from squall.job.worked.resolve import cabling_of, kit_of
 from squall.job.worked.use import tank_of
 
@@ -118,6 +120,38 @@ class KitAssessment:
     def held_back_by(self) -> Reason:
         """What most holds the kit back."""
         return limiting_cause(self.kit, self.layout, self.season, self.use)
+
+
+def part_marks(kit: Kit, layout: Layout, cabling: Cabling) -> dict[Part, str]:
+    """What tells each part that something can be learned of from another one, short."""
+    pump, panel = kit.pump, kit.panel
+    said: dict[Part, object] = {
+        "pump": (pump.id, pump.motor.rated_v, pump.motor.points), "panel": (panel.id, panel.module.isc_a, panel.module.voc_v),
+        "cable": (cabling.pump.key, layout.pump_cable_m, [(one.run, one.length_m, one.conductor.key) for one in layout.cable_pieces]),
+        "hose": (kit.hose and kit.hose.id, [(one.length_m, one.inner_diameter_m) for one in layout.pieces]),
+        "lift": (layout.static_head_m, layout.end_pressure_m),
+    }  # fmt: skip
+    return {part: sha256(repr(what).encode()).hexdigest()[:12] for part, what in said.items()}
+
+
+def same_parts(chosen: KitAssessment, learned: LearnedDoc) -> tuple[Part, ...]:
+    """Of which parts what was learned still tells: those that are as they were that day."""
+    now = part_marks(chosen.kit, chosen.layout, chosen.cabling)
+    return tuple(part for part, mark in now.items() if learned.of.get(part) == mark)
+
+
+def by_learned(chosen: KitAssessment) -> KitAssessment:
+    """An option with its water as its visits taught, if somebody asked for that; else the same.
+
+    Its price, and whether a part would be harmed, stay those of the kit as stated: dirt is washed off one day.
+    """
+    doc = chosen.option.learned
+    if doc is None:
+        return chosen
+    taught = of_same_parts(Learned(**doc.model_dump(exclude={"day", "visits", "of"})), same_parts(chosen, doc))
+    setup = as_learned(chosen.setup, taught)
+    season = year_of(setup, chosen.light, chosen.use)
+    return replace(chosen, kit=setup.kit, layout=setup.layout, cabling=setup.cabling, season=season)
 
 
 @dataclass(frozen=True, eq=False)

@@ -37,7 +37,7 @@ class Served:
 
 def places_served(a: Assessment) -> list[Served]:
     """What each place gets, the end of the run first; nothing where there is one place, or no kit that runs."""
-    chosen = a.chosen
+    chosen = a.judged.chosen
     if chosen is None or chosen.refusal is not None or chosen.layout.round is None:
         return []
     shared = chosen.layout.round

@@ -184,6 +184,7 @@ def job_page(
         "view": JobView(stored, assessment, notices or Notices()),
         "a": assessment,
         "chosen": assessment.chosen,
+        "judged": assessment.judged.chosen,
         "unsaid": unsaid_labels(assessment) if stage != "need" else {},
         "stage": stage,
         "top": here.lens,

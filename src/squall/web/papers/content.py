@@ -166,7 +166,8 @@ def paper_of(stored: Stored, kind: str, beside: Beside = NOTHING) -> dict[str, A
         shared |= {"will": (), "wont": (), "not_yet": not_yet(a, chosen)}
         return shared | booklet(stored, a, chosen, beside) | quote_words(stored)
     if kind == "job":
-        shared["months"] = [month_row(a, chosen, month) for month in range(12)]
+        judged = a.judged.chosen or chosen
+        shared["months"] = [month_row(a, judged, month) for month in range(12)]
         return shared
     columns = light_columns(a, chosen)
     rows = [

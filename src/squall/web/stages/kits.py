@@ -21,7 +21,7 @@ from squall.job.edit.kits import adopt
 from squall.job.told.kits import bags_figures, choice_words, mass_figure, price_figure, taken_words, worst_figure
 from squall.job.told.lift import ends_of
 from squall.job.worked.assess import Assessment, assess
-from squall.job.worked.kit import KitAssessment, assess_option
+from squall.job.worked.kit import KitAssessment, assess_option, by_learned
 from squall.job.worked.trials import NOW
 from squall.store.folder.database import connect
 from squall.store.jobs import Stored, change_job, one_job
@@ -193,7 +193,7 @@ def options_of(assessment: Assessment) -> list[tuple[str, str, KitAssessment | N
     found: list[tuple[str, str, KitAssessment | None, Spoken]] = []
     for option in assessment.job.options:
         try:
-            worked = assess_option(option, assessment.worked)
+            worked = by_learned(assess_option(option, assessment.worked))
             found.append((option.id, option.name, worked, worked.refusal or ""))
         except SquallError as error:
             found.append((option.id, option.name, None, str(error)))

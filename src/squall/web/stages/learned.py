@@ -1,29 +1,41 @@
 """As learned: the kit's year by what its visits taught, beside its year as stated."""
 
+from collections.abc import Mapping
 from datetime import UTC, datetime
-from typing import Any
+from sqlite3 import Connection
+from typing import Annotated, Any, Literal
 
-from fastapi import Request
+from fastapi import APIRouter, Depends, Form, Request, Response
 
+from squall.core.errors import NotFound
 from squall.core.reason import Reason, Spoken
-from squall.core.upkeep.learned import Learned
-from squall.job.kept.as_learned import Beside, beside_of
+from squall.core.upkeep.learned import OF_PART, Learned, Part
+from squall.job.document.job import Job
+from squall.job.kept.as_learned import Beside, beside_of, judge_by, learned_doc
 from squall.job.kept.told import FORETELLS
 from squall.job.worked.assess import assess
+from squall.job.worked.kit import KitAssessment, same_parts
 from squall.store.folder.database import connect
 from squall.store.jobs import Stored
 from squall.store.kit.record import record_of
-from squall.web.frame.pages import Prefs
-from squall.words import later
+from squall.web.frame.edits import make
+from squall.web.frame.pages import Prefs, database
+from squall.words import Message, later
 from squall.words.calendar import MONTHS
 from squall.words.units import text
+
+router = APIRouter()
+Db = Annotated[Connection, Depends(database)]
+PARTS: Mapping[Part, Message] = {
+    "pump": later("the pump"), "panel": later("the panels"), "cable": later("the cable"), "hose": later("the hose"), "lift": later("the lift"),
+}  # fmt: skip
 
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     """All of the page; nothing without a kit, little before enough visits count."""
     a = assess(stored.job)
     if a.chosen is None:
-        return {"kit_there": False, "both": None}
+        return {"kit_there": False, "both": None, "taken": None}
     conn = connect(request.app.state.settings.database)
     try:
         record = record_of(conn, stored.id, a.chosen.option.id)
@@ -31,9 +43,35 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         conn.close()
     found = beside_of(a, a.chosen, record, datetime.now(UTC).date())
     return {
-        "kit_there": True, "both": found, "foretells": FORETELLS, "month_names": MONTHS,
+        "kit_there": True, "taken": a.chosen.option.learned, "taken_lost": parts_changed(a.chosen), "both": found, "today": datetime.now(UTC).date().isoformat(), "foretells": FORETELLS, "month_names": MONTHS,
         "said": [] if found is None else beside_words(found), "learned_rows": [] if found is None else learned_rows(found.learned),
     }  # fmt: skip
+
+
+def parts_changed(chosen: KitAssessment) -> list[Message]:
+    """Parts of which what was taken over tells nothing any more: they are others now."""
+    if chosen.option.learned is None:
+        return []
+    same = same_parts(chosen, chosen.option.learned)
+    return [PARTS[part] for part in OF_PART if part not in same]
+
+
+@router.post("/jobs/{job_id}/learned/judge")
+def judge(
+    job_id: int, request: Request, conn: Db, by: Annotated[Literal["visits", "label"], Form()] = "visits"
+) -> Response:
+    """From now on the chosen kit's water is judged by what its visits have taught until today, or by its label again."""
+
+    def change(job: Job) -> tuple[Job, Spoken]:
+        a = assess(job)
+        if a.chosen is None:
+            raise NotFound(later("No kit is chosen yet, so nothing was learned of it."))
+        if by == "label":
+            return judge_by(job, None)
+        record = record_of(conn, job_id, a.chosen.option.id)
+        return judge_by(job, learned_doc(a, a.chosen, record, datetime.now(UTC).date()))
+
+    return make(request, conn, job_id, "learned", change)
 
 
 def beside_words(found: Beside) -> list[Spoken]:

@@ -105,6 +105,11 @@ def _written(point: str, value: float) -> str:
     return f"{value * measure:.6g} {unit}"
 
 
+def _name(point: str) -> Spoken:
+    """As Prove names it; what Prove has no point for has a name of its own."""
+    return POINTS[point] if point in KIND else _NAMES[point]  # type: ignore[index]
+
+
 def _rows(a: Assessment, chosen: KitAssessment, newest: Mapping[str, Line], form: Mapping[str, str], prefs: Prefs, now: datetime) -> list[dict[str, Any]]:  # fmt: skip
     """Each point that reads now: its name, what it reads, how old that is, what it should be, and whether it is."""
     judged: dict[str, ReadingValue] = {value.point: value for value in taken_of(a, chosen, form, prefs.units).values}
@@ -113,9 +118,8 @@ def _rows(a: Assessment, chosen: KitAssessment, newest: Mapping[str, Line], form
         if point not in newest:
             continue
         line, value = newest[point], judged.get(point)
-        name: Spoken = POINTS[point] if point in KIND else _NAMES[point]  # type: ignore[index]
         rows.append({
-            "point": point, "name": name, "reads": text(line.value, live_lines.POINTS[point]), "ago": max(round((now - line.at).total_seconds()), 0),
+            "point": point, "name": _name(point), "reads": text(line.value, live_lines.POINTS[point]), "ago": max(round((now - line.at).total_seconds()), 0),
             "kind": live_lines.POINTS[point], "value": value,
         })  # fmt: skip
     return rows
@@ -138,9 +142,8 @@ def _lanes(lines: tuple[Line, ...], now: datetime) -> Any:
             continue
         spans = _filled(found[point])
         most = max(max(one) for one in spans if one)
-        name: Spoken = POINTS[point] if point in KIND else _NAMES[point]  # type: ignore[index]
         drawn.append(LaneDrawn(
-            name, say("most {value}", value=text(most, live_lines.POINTS[point])), [min(one) if one else None for one in spans],
+            _name(point), say("most {value}", value=text(most, live_lines.POINTS[point])), [min(one) if one else None for one in spans],
             [sum(one) / len(one) if one else None for one in spans], [max(one) if one else None for one in spans],
         ))  # fmt: skip
     return draw_logged(

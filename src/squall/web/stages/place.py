@@ -91,7 +91,7 @@ def _elsewhere(a: Assessment, asked: str) -> Elsewhere | None:
         return None
     try:
         at = read_place(asked)
-        there = assess(set_place(a.job, *at)[0])
+        there = assess(set_place(a.job, *at)[0]).judged
     except SquallError as error:
         return Elsewhere(asked, None, [], None, str(error))
     litres = [] if there.chosen is None else there.chosen.season.average_litres.tolist()

@@ -19,7 +19,7 @@ from squall.words.units import shown, text
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     """Figures, the table of months, and two charts; the month shown is the worst unless asked."""
-    assessment = assess(stored.job)
+    assessment = assess(stored.job).judged
     chosen = assessment.chosen
     if chosen is None:
         return {

@@ -26,7 +26,7 @@ def quote_words(stored: Stored) -> dict[str, Any]:
         return {}
     quote, doubt = quote_of(stored.job, a.chosen), doubt_in(stored.job)
     low, high = (None, None) if doubt is None else (doubt.litres.low / 1000.0, doubt.litres.high / 1000.0)
-    will, wont = promises(a.chosen, low, high)
+    will, wont = promises(a.judged.chosen or a.chosen, low, high)
     return {
         "quote": quote,
         "quote_figures": figure_map(quote_figures(stored.job, quote)),

@@ -30,7 +30,7 @@ Db = Annotated[Connection, Depends(database)]
 
 def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     """Ways to stand side by side, and a shadow in numbers."""
-    a = assess(stored.job)
+    a = assess(stored.job).judged
     chosen = a.chosen
     month = _month(request, chosen.worst_month if chosen is not None else 5)
     groups = groups_of_day(a, month)

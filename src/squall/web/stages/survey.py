@@ -96,7 +96,7 @@ def _places(a: Assessment) -> dict[str, Any]:
     return {
         "served": places_served(a),
         "served_v": 0.0 if a.chosen is None else a.chosen.working_v,
-        "worst_month": "" if a.chosen is None else month_name(a.chosen.worst_month),
+        "worst_month": "" if a.judged.chosen is None else month_name(a.judged.chosen.worst_month),
         "place_labels": {name: spec.label for name, spec in place.items()},
         "place_after": {**(place["after"].choices or {}), **behind},
     }

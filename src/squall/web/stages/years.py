@@ -55,7 +55,7 @@ def begin_run(background: Background, job_id: int, a: Assessment, kept: KeptWeat
 
 def _run(task: Task, a: Assessment, year: MeasuredYear | None, mark: str, job_id: int, path: Path) -> None:
     """Run the years of a job and keep what they brought."""
-    chosen = a.chosen
+    chosen = a.judged.chosen
     assert chosen is not None
 
     def kept_report() -> str:
@@ -120,8 +120,8 @@ def context_of(request: Request, conn: Connection, stored: Stored, prefs: Prefs)
     if report is not None and day >= 0:
         if not fresh:
             context["day_problem"] = say("The job has changed since that run; run the years again to open its days.")
-        elif a.chosen is not None:
-            context["strip"] = _day_of(a, a.chosen, kept if mark else None, report, year, day, prefs)
+        elif (chosen := a.judged.chosen) is not None:
+            context["strip"] = _day_of(a, chosen, kept if mark else None, report, year, day, prefs)
     return context
 
 

@@ -86,6 +86,7 @@ class Search:
 
 def search_for(background: Background, assessment: Assessment, filters: Filters, in_van: frozenset[str]) -> Search:
     """The search for a job as it is asked, begun if it is not there yet or was stopped before it had a ranking."""
+    assessment = assessment.judged
     stock = filters.stock_of(assessment.parts.stock, in_van)
     return Search(
         background.begin(
@@ -124,7 +125,9 @@ def search_key(job: Job, filters: Filters, in_van: frozenset[str]) -> str:
 
 def demand_key(job: Job) -> str:
     """What a ranking depends on: the job less its options, readings and words."""
-    return f"{_shelf_mark(catalogue())} " + physics_key(job.model_copy(update={"options": [], "chosen": None}))
+    learned = None if job.option is None else job.option.learned
+    lift = 0.0 if learned is None else learned.lift_m
+    return f"{_shelf_mark(catalogue())} {lift} " + physics_key(job.model_copy(update={"options": [], "chosen": None}))
 
 
 @lru_cache(maxsize=8)
