@@ -134,3 +134,13 @@ def test_six_visits_teach_the_litres_within_seven_in_a_hundred() -> None:
     assert len(off_learned) >= 12
     assert np.mean(np.array(off_learned) <= 0.07) >= 0.85
     assert np.median(off_learned) < 0.4 * np.median(off_label)
+
+
+@pytest.mark.parametrize("amps", [-0.25, -0.1, 0.1, 0.25])
+def test_a_pump_that_draws_other_than_stated_keeps_a_curve_that_can_be(amps: float) -> None:
+    """At no head a displacement pump draws its no-load amps: fewer of all of them still is a pump."""
+    for a in KITS:
+        if a.chosen is not None:
+            motor = worn_motor(a.chosen.kit.pump.motor, Learned(amps=amps, drag=0.3))
+            assert min(drawn for _, _, drawn in motor.points) >= motor.no_load_a
+            assert motor.speeds

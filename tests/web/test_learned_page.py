@@ -12,12 +12,12 @@ from squall.catalogue import catalogue
 from squall.demo import yard
 from squall.formats.job_json import export as job_json
 from squall.formats.job_json import read as read_job
-from squall.job.document.job import quantity
-from squall.job.kept.as_learned import beside_of
+from squall.job.document.job import LearnedDoc, quantity
+from squall.job.kept.as_learned import beside_of, judge_by
 from squall.job.worked.assess import assess
-from squall.job.worked.kit import same_parts
+from squall.job.worked.kit import part_marks, same_parts
 from squall.store.folder.database import connect
-from squall.store.jobs import one_job
+from squall.store.jobs import change_job, one_job
 from squall.store.kit.handed import take_in
 from squall.store.kit.record import record_of
 from squall.web.stages.learned import beside_words
@@ -193,3 +193,45 @@ def test_what_was_learned_goes_out_and_comes_in_with_the_job(alpacas) -> None:
     back = read_job(job_json(job).encode(), catalogue())
     assert back.option.learned == job.option.learned
     assert assess(back).judged.chosen.worst_litres == assess(job).judged.chosen.worst_litres
+
+
+@pytest.mark.parametrize("number", [1, 2, 3, 4])
+@pytest.mark.parametrize(
+    "extreme",
+    [
+        {"head_lost": 0.95, "drag": 6.0}, {"flow_lost": 0.95, "light_lost": 0.95}, {"joint_ohm": 8.0, "winding": 0.25, "cable": 0.25},
+        {"lift_m": 20.0}, {"lift_m": -20.0, "head": 0.25, "amps": -0.25, "panel_v": 0.25, "panel_a": 0.25},
+    ],
+    ids=lambda one: "-".join(one),
+)  # fmt: skip
+def test_whatever_a_file_says_was_learned_every_page_answers_and_nothing_that_burns_moves(
+    client, number: int, extreme
+) -> None:
+    conn = connect(client.settings.database)
+    stated = assess(one_job(conn, number).job)
+    chosen = stated.chosen
+    marks = part_marks(chosen.kit, chosen.layout, chosen.cabling)
+    doc = LearnedDoc(day="2026-11-30", visits=9, of=dict(marks), **extreme)
+    change_job(conn, number, lambda job: judge_by(job, doc), "me", check=assess)
+    a = assess(one_job(conn, number).job)
+    conn.close()
+    assert a.chosen.refusal == stated.chosen.refusal == a.judged.chosen.refusal
+    assert a.wiring == stated.wiring
+    for page in (
+        "survey",
+        "lift",
+        "power",
+        "sun",
+        "kits",
+        "wire",
+        "store",
+        "learned",
+        "quote",
+        "years",
+        "prove",
+        "sheet/job",
+        "keep",
+    ):
+        answer = client.get(f"/jobs/{number}/{page}")
+        assert answer.status_code == 200, page
+        assert "nan" not in soup(answer).select_one("#verdict, body").text.lower().split(), page

@@ -175,7 +175,7 @@ def worn_motor(motor: Motor, learned: Learned) -> Motor:
     points = []
     for (flow, head, drawn), speed in zip(motor.points, motor.speeds, strict=True):
         if motor.kind == "displacement":
-            now_a = drawn * amps + idle - motor.no_load_a
+            now_a = (drawn - motor.no_load_a) * amps + idle
             now = max(motor.rated_v - now_a * ohm, 1e-6)
             points.append((arrives * flow / speed * (1.0 + learned.head) * now, head * (1.0 + learned.head), now_a))
             continue

@@ -72,7 +72,8 @@ class Piece(Doc):
 
 
 Share = Annotated[float, Field(ge=0.0, le=0.95)]
-Off = Annotated[float, Field(ge=-0.6, le=0.6)]
+# No offset is learned beyond two and a half of its standard deviations: the widest is a fifth.
+Off = Annotated[float, Field(ge=-0.25, le=0.25)]
 
 
 class LearnedDoc(Doc):
