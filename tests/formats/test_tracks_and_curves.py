@@ -16,7 +16,7 @@ from squall.job.document.own_pumps import OwnPoint, OwnPump
 from squall.job.edit.rows import own_pump_from_curve
 from squall.job.told.lift import how_fitted
 from squall.job.worked.assess import assess
-from squall.job.worked.own_pumps import homemade
+from squall.job.worked.own_parts import homemade
 
 LM = 1.0 / 60_000.0
 HERE = Path(__file__).parent / "files"

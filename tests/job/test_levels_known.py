@@ -8,7 +8,7 @@ from squall.job.document.fields import edit
 from squall.job.told.lift import bottom_findings, level_findings
 from squall.job.worked.assess import assess
 from squall.job.worked.doubts import doubt_in
-from squall.job.worked.resolve import lift_off_m
+from squall.job.worked.heights import lift_off_m
 from squall.job.worked.run import bottom_m, room_of
 
 DONKEYS = 3

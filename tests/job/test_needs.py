@@ -29,7 +29,7 @@ from squall.job.told.need import gravity_cautions, need_figures, need_findings
 from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import assess
 from squall.job.worked.needs import et0_of, need_of, parts_of_need, zone_of
-from squall.job.worked.own_pumps import homemades, parts_of, pump_band
+from squall.job.worked.own_parts import homemades, parts_of, pump_band
 
 LM = 1.0 / 60_000.0
 

@@ -20,7 +20,7 @@ from squall.job.told.join import join_findings
 from squall.job.told.store import float_findings
 from squall.job.told.sun import shadow_rows
 from squall.job.worked.assess import assess
-from squall.job.worked.own_pumps import parts_of
+from squall.job.worked.own_parts import parts_of
 from squall.job.worked.use import floats_of, tank_of
 from squall.job.worked.years import run_of
 from squall.words import later

@@ -24,8 +24,8 @@ from squall.job.told.survey import (
     well_findings,
 )
 from squall.job.worked.assess import assess
+from squall.job.worked.heights import heights_of, reading_level
 from squall.job.worked.place import climate_of
-from squall.job.worked.resolve import heights_of, reading_level
 from squall.job.worked.run import pumping_depth
 from squall.job.worked.water_accounts import pond_view, roof_view
 

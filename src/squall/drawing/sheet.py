@@ -10,8 +10,8 @@ from squall.drawing.labels import Point, Room, Word
 from squall.job.document.job import Job
 from squall.job.stages import HOME, STAGES
 from squall.job.worked.assess import Assessment
+from squall.job.worked.heights import Heights, heights_of
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.resolve import Heights, heights_of
 
 Size = Literal["wide", "beside", "narrow"]
 

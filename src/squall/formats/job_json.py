@@ -11,7 +11,7 @@ from squall.core.errors import BadFile, SquallError
 from squall.job.document.fields import check_all, check_roughness
 from squall.job.document.job import FORMAT, VERSION, Job
 from squall.job.worked.assess import assess
-from squall.job.worked.own_pumps import parts_of
+from squall.job.worked.own_parts import parts_of
 from squall.job.worked.resolve import cabling_of, kit_of
 from squall.words import later
 

@@ -19,7 +19,7 @@ from squall.job.document.fields import edit
 from squall.job.document.job import Job, OptionDoc, OwnedRow, PartCopy, quantity
 from squall.job.document.unsaid import with_said, with_unsaid, without_unsaid
 from squall.job.edit.changes import Changed, next_id
-from squall.job.worked.own_pumps import parts_of
+from squall.job.worked.own_parts import parts_of
 from squall.job.worked.resolve import kit_name, option_from
 from squall.words import later, say
 

@@ -17,7 +17,7 @@ from squall.job.document.job import Job
 from squall.job.told.finding import DARCY, DRIVE, Finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.own_pumps import Homemade, homemades
+from squall.job.worked.own_parts import Homemade, homemades
 from squall.job.worked.run import bottom_m
 from squall.job.worked.seasons import frozen_shut
 from squall.words import Message, later, say

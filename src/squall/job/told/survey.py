@@ -10,8 +10,8 @@ from squall.job.document.base import own
 from squall.job.told.finding import Finding
 from squall.job.told.lift import siphon_findings
 from squall.job.worked.assess import Assessment
+from squall.job.worked.heights import reading_level
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.resolve import reading_level
 from squall.job.worked.run import (
     bottom_m,
     flow_now,

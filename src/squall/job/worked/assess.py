@@ -17,10 +17,11 @@ from squall.job.document.fitting import FitDoc, QuoteDoc
 from squall.job.document.job import Job
 from squall.job.document.remembered import Remembered
 from squall.job.document.unsaid import unsaid_of
+from squall.job.worked.heights import Heights, heights_of
 from squall.job.worked.kit import KitAssessment, Worked, assess_option, by_learned
 from squall.job.worked.needs import Part, parts_of_need, wanted_of
-from squall.job.worked.own_pumps import parts_of, pump_band
-from squall.job.worked.resolve import Heights, heights_of, layout_of, light_of
+from squall.job.worked.own_parts import parts_of, pump_band
+from squall.job.worked.resolve import layout_of, light_of
 from squall.job.worked.seasons import falls_of
 from squall.job.worked.use import rules_of, use_of
 

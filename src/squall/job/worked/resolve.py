@@ -1,12 +1,12 @@
 """From the document to the core's own objects."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import nan
 
 from squall.catalogue import Catalogue
 from squall.catalogue.reader import pick
 from squall.core.electrics.conductors import Conductor, conductor, find_conductor
-from squall.core.errors import OutOfRange, SquallError
+from squall.core.errors import OutOfRange
 from squall.core.hydraulics.water import water_at
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import CablePiece, Layout, Outlet, Round, RunPiece
@@ -18,109 +18,11 @@ from squall.core.kit.supply import Banked, Controlled, Direct, Supply
 from squall.core.need.demand import in_season
 from squall.core.reason import Quantity, Reason
 from squall.core.sky.typical_days import Light, Mounting, Post, light_of_year
-from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, lift_trust_m, trust_in
-from squall.core.sources.wells import TestFit, fit_test
-from squall.job.document.job import Job, LevelReading, OptionDoc, Piece
+from squall.job.document.job import Job, OptionDoc, Piece
 from squall.job.document.parts import with_copies
+from squall.job.worked.heights import heights_of
 from squall.job.worked.place import altitude_of, azimuth_of, climate_of, site_of, tilt_of
 from squall.words import later
-
-
-@dataclass(frozen=True)
-class Heights:
-    """Heights of a job, in metres.
-
-    Attributes
-    ----------
-    lift_m : float
-        From the level to the outlet; that level stands unless `drawdown_s_m2` makes it fall.
-    rim_m : float
-        Bank, well rim or datum above that level.
-    pump_below_m : float
-        How far under it the pump hangs.
-    off_m : float
-        How far the level may be off.
-    drawdown_s_m2 : float
-        How far it falls for each flow. [m per m3/s]
-    level : CombinedLevel or None
-        Depth below the datum, where readings are combined.
-    test : TestFit or None
-        The pumping test, where one is used.
-    problem : str
-        Why the pumping test can't be used, if so.
-    fall_m : float
-        How far the outlet lies under the level; 0 where it lies above. The lift is nil then.
-    """
-
-    lift_m: float
-    rim_m: float
-    pump_below_m: float
-    off_m: float
-    drawdown_s_m2: float = 0.0
-    level: CombinedLevel | None = None
-    test: TestFit | None = None
-    problem: str = ""
-    fall_m: float = 0.0
-
-
-def reading_level(job: Job, reading: LevelReading) -> Level:
-    """Depth below the datum by one reading, and how far it may be off."""
-    if reading.way == "pebble":
-        dropped = depth_from_drop(reading.value.si, job.level.air.si, job.level.thumb.si)
-        depth, off = dropped.depth_m, max(dropped.uncertainty_m, trust_in("pebble"))
-    else:
-        depth, off = reading.value.si, trust_in(reading.way)
-    return Level(depth - reading.raised.si, reading.off.si if reading.off is not None else off)
-
-
-def well_test(job: Job, standing_m: float) -> TestFit:
-    """The pumping test of a job; its drawdowns from the standing level.
-
-    Raises
-    ------
-    OutOfRange
-        If it can't be read.
-    """
-    readings = [(row.after.si, row.level.si - standing_m) for row in job.well.test]
-    return fit_test(job.well.test_flow.si, readings)
-
-
-def lift_off_m(job: Job) -> float:
-    """How far a typed lift may be off: as somebody said, else by how it was found. [m]"""
-    return lift_trust_m(job.lift_how, job.lift.si) if job.doubt.lift is None else job.doubt.lift.si
-
-
-def heights_of(job: Job) -> Heights:
-    """Lift, bank and pump depth, from a typed lift or from readings below a datum.
-
-    Without any reading the typed lift stands, whatever was chosen.
-    """
-    if job.level.by == "lift" or not job.level.readings:
-        up = job.lift.si
-        return Heights(max(up, 0.0), job.rim.si, job.pump_depth.si, lift_off_m(job), fall_m=max(-up, 0.0))
-    combined = combine_levels([reading_level(job, reading) for reading in job.level.readings])
-    depth = combined.level.depth_m
-    test, problem, drawdown = None, "", 0.0
-    if job.well.drawdown_by == "typed":
-        drawdown = job.well.drawdown.si / job.well.drawdown_flow.si
-    elif job.well.drawdown_by == "test":
-        try:
-            test = well_test(job, depth)
-            drawdown = test.per_flow_s_m2(job.well.hours.si)
-        except SquallError as error:
-            problem = str(error)
-    hang = job.well.hang_depth
-    return Heights(
-        lift_m=max(depth + job.level.outlet_height.si, 0.0),
-        fall_m=max(-depth - job.level.outlet_height.si, 0.0),
-        rim_m=max(depth, 0.0),
-        pump_below_m=job.pump_depth.si if hang is None else max(hang.si - depth, 0.0),
-        off_m=max(combined.level.uncertainty_m, 0.0 if job.doubt.lift is None else job.doubt.lift.si),
-        drawdown_s_m2=drawdown,
-        level=combined,
-        test=test,
-        problem=problem,
-    )
 
 
 def light_of(job: Job, catalogue: Catalogue) -> Light:

@@ -17,9 +17,10 @@ from squall.core.years.tanks import Tank, effective_travel_m, without_switch
 from squall.core.years.use import Use
 from squall.job.document.job import Job
 from squall.job.document.power import DAY_NAMES
+from squall.job.worked.heights import heights_of
 from squall.job.worked.needs import Part, need_of, parts_of_need, wanted_of
 from squall.job.worked.place import climate_of
-from squall.job.worked.resolve import cable_prices, devices_of, heights_of, loop_of
+from squall.job.worked.resolve import cable_prices, devices_of, loop_of
 from squall.words import later
 
 # Where litres are typed and no hours: they are wanted between these hours of the clock.

@@ -29,7 +29,7 @@ from squall.job.told.lift import (
 from squall.job.told.survey import run_findings, suction_findings
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.own_pumps import homemades
+from squall.job.worked.own_parts import homemades
 from squall.job.worked.run import heights_along, stations_of
 from squall.store.jobs import Stored, change_job, one_job
 from squall.web.frame.edits import answer, make

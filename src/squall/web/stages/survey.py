@@ -31,7 +31,8 @@ from squall.job.told.survey import (
     well_findings,
 )
 from squall.job.worked.assess import Assessment, assess
-from squall.job.worked.resolve import piece_k, reading_level
+from squall.job.worked.heights import reading_level
+from squall.job.worked.resolve import piece_k
 from squall.job.worked.served import places_served
 from squall.job.worked.water_accounts import PondView, RoofView, day_of, pond_view, roof_view
 from squall.store.jobs import Stored, change_job, one_job

@@ -19,7 +19,7 @@ from squall.job.document.parts import part_choices
 from squall.job.document.power import LOT
 from squall.job.edit.kits import carried_of, enter_kit, own_part, renew_part
 from squall.job.worked.assess import Assessment, assess
-from squall.job.worked.odd_lot import lot_of
+from squall.job.worked.own_parts import lot_of
 from squall.store.jobs import change_job, one_job
 from squall.store.shelf import count_in_van, counts_in_van
 from squall.web.frame.edits import answer, make

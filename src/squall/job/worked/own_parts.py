@@ -1,9 +1,10 @@
-"""The job's own pumps as parts of the catalogue."""
+"""A job's own parts beside the catalogue's: pumps by label or bucket, and its odd lot of panels as one panel."""
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from squall.catalogue import Catalogue, catalogue
+from squall.catalogue.reader import pick
 from squall.core.drive.known_pumps import (
     LEAST_BUCKET_BAND,
     BucketTest,
@@ -14,15 +15,17 @@ from squall.core.drive.known_pumps import (
     curve_from_tests,
     motor_of,
 )
+from squall.core.drive.mismatch import as_one
 from squall.core.drive.motors import Kind
 from squall.core.errors import BadCurve, SquallError
 from squall.core.hydraulics.curves import check_curve
-from squall.core.kit.parts import Placement, Pump
+from squall.core.kit.parts import Panel, Placement, Pump
+from squall.core.reason import Spoken
 from squall.job.document.fields import spec
 from squall.job.document.job import Job, OwnPump
 from squall.job.document.parts import with_copies
+from squall.job.document.power import LOT
 from squall.job.document.unsaid import unsaid_of_pump
-from squall.job.worked.odd_lot import with_lot
 from squall.words import later, say
 
 OWN_PREFIX = "own-"
@@ -130,3 +133,51 @@ def pump_band(job: Job, pump: Pump) -> float:
         if made.part is not None and made.known is not None and made.part.id == pump.id:
             return made.known.band
     return job.doubt.pump.si if pump.band is None else pump.band
+
+
+# Strings whose panels must stand what all the others push back into a shaded one: more than so many want a fuse each.
+FUSED_FROM = 3
+
+
+@dataclass(frozen=True)
+class OddLot:
+    """The lot as a part, or why it makes none; and what is to be minded."""
+
+    panel: Panel | None
+    problem: Spoken = ""
+    mind: Spoken = ""
+
+
+def lot_of(job: Job, catalogue: Catalogue) -> OddLot | None:
+    """The job's odd lot; None if it has none."""
+    if not job.lot:
+        return None
+    try:
+        strings: dict[int, list[Panel]] = {}
+        for row in job.lot:
+            strings.setdefault(row.string, []).extend([pick(catalogue.panels, row.panel, "panel")] * row.count)
+        module = as_one([[panel.module for panel in string] for string in strings.values()])
+    except SquallError as error:
+        return OddLot(None, error.said)
+    panels = [panel for string in strings.values() for panel in string]
+    # In the weakest string a fault draws what all the others give.
+    amps = [min(panel.module.isc_a for panel in string) for string in strings.values()]
+    fuses = [min(panel.max_series_fuse_a for panel in string) for string in strings.values()]
+    back = [1.25 * (sum(amps) - own) > fuse for own, fuse in zip(amps, fuses, strict=True)]
+    mind = later("a shaded or faulty string would be fed back more than its panels stand: a fuse in each string") if any(back) else ""  # fmt: skip
+    return OddLot(
+        Panel(
+            LOT, "", str(later("odd lot of {n} panels", n=len(panels))), sum(panel.price for panel in panels),
+            sum(panel.mass_kg for panel in panels), module=module, area_m2=sum(panel.area_m2 for panel in panels),
+            max_series_fuse_a=min(fuses), guessed=("vmp_v", "imp_a"),
+        ),
+        mind=mind,
+    )  # fmt: skip
+
+
+def with_lot(job: Job, catalogue: Catalogue) -> Catalogue:
+    """The catalogue with the job's odd lot beside its panels; the ranking leaves it out."""
+    lot = lot_of(job, catalogue)
+    if lot is None or lot.panel is None:
+        return catalogue
+    return replace(catalogue, panels={**catalogue.panels, LOT: lot.panel}, unranked=catalogue.unranked | {LOT})
