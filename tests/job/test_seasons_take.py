@@ -24,7 +24,7 @@ from squall.job.edit.kits import adopt
 from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row
 from squall.job.told.lift import season_words
-from squall.job.told.ponds_and_roofs import pond_findings
+from squall.job.told.sources import pond_findings
 from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import assess
 from squall.job.worked.place import climate_of

@@ -14,7 +14,7 @@ from squall.job.document.job import Job
 from squall.job.document.paths import value_at
 from squall.job.edit import changes, kits
 from squall.job.edit.rows import add_row, add_typed_row, remove_row
-from squall.job.told.ponds_and_roofs import pond_figures, roof_figures
+from squall.job.told.sources import pond_figures, roof_figures
 from squall.job.told.survey import (
     level_figures,
     run_findings,

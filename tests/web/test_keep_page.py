@@ -148,3 +148,20 @@ def test_the_ponds_depth_at_a_visit_is_one_more_reading_of_its_account(client) -
     alone = client.change("/jobs/3/keep/visit", {"pond": "1.19 m"})
     assert alone.status_code == 200, "a depth alone is no visit"
     assert len(client.get("/jobs/3/export.json").json()["visits"]) == len(job["visits"])
+
+
+def test_a_wells_level_at_a_visit_is_one_more_reading_of_it(client) -> None:
+    before = client.get("/jobs/4/export.json").json()["level"]["readings"]
+    field = page_of(client.get("/jobs/4/keep")).select_one("#v-well")
+    assert "the stone rim" in field.find_previous("label").text
+    assert not page_of(client.get("/jobs/3/keep")).select_one("#v-well"), "a pond has its own"
+    assert client.change("/jobs/4/keep/visit", {"well": "18.4 m", "on": "2026-11-20"}).status_code == 200
+    kept = client.get("/jobs/4/export.json").json()["level"]["readings"]
+    assert len(kept) == len(before) + 1
+    assert (kept[-1]["way"], kept[-1]["on"]) == ("tape", "2026-11-20")
+    for wrong in ("deep", "-3 m", "900 m"):
+        again = client.change("/jobs/4/keep/visit", {"well": wrong, "note": "odd"})
+        assert again.status_code == 422, wrong
+        assert page_of(again).select_one("#v-well")["value"] == wrong
+        assert page_of(again).select_one("#v-well ~ .problem").text
+    assert client.get("/jobs/4/export.json").json()["level"]["readings"] == kept

@@ -188,16 +188,17 @@ def stand_refusal(pump: Pump, layout: Layout, hose: Hose | None = None) -> Reaso
     check = surface_check(pump, layout, hose, 0.0)
     if check.spare_m >= 0.0:
         return None
-    return Reason("surface-pump-bank-would-have-pull", bank=layout.bank_m, limit=max(check.limit_m, 0.0))
+    return Reason("surface-pump-bank-would-have-pull", bank=check.stands_m, limit=max(check.limit_m, 0.0))
 
 
 def surface_check(pump: Pump, layout: Layout, hose: Hose | None, flow_m3_s: float) -> SuctionCheck:
-    """Suction of a surface pump on the bank at a flow [m3/s], its own suction pieces counted.
+    """Suction of a surface pump on the bank at a flow [m3/s], its own suction pieces counted, the water at its lowest of the year.
 
     Half a metre is kept in hand: common practice, no source.
     """
     suction = layout.suction_line(hose)
-    stands = layout.bank_m + layout.drawdown_s_m2 * flow_m3_s
+    falls = 0.0 if layout.falls is None else layout.falls.most_m
+    stands = layout.bank_m + falls + layout.drawdown_s_m2 * flow_m3_s
     return check_suction(layout.altitude_m, suction, flow_m3_s, pump.npsh_required_m, SURFACE_MARGIN_M, stands)
 
 

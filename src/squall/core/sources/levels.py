@@ -1,8 +1,12 @@
 """How deep the water stands: a timed pebble, and several readings weighed together."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from itertools import pairwise
 from math import sqrt
+
+import numpy as np
 
 from squall.core.errors import OutOfRange, require
 from squall.core.hydraulics.water import GRAVITY_M_S2
@@ -208,3 +212,106 @@ def combine_levels(readings: Sequence[Level]) -> CombinedLevel:
     limit = _CHI_SQUARED_95[min(freedom, 10) - 1] * max(freedom / 10.0, 1.0) if freedom else float("inf")
     consistent = sum(off**2 for off in spread) <= limit
     return CombinedLevel(Level(depth, sqrt(1.0 / sum(weights))), consistent, outliers)
+
+
+# A level goes with the seasons where readings of so many months, so long apart, contradict one that stays. [d]
+SEASON_MONTHS, SEASON_DAYS = 3, 90
+# Readings of so many days before the newest are of the same level. [d]
+SAME_DAYS = 31
+_YEAR_DAYS = 365.25
+_MID_MONTH = tuple((number + 0.5) * _YEAR_DAYS / 12.0 for number in range(12))
+
+
+@dataclass(frozen=True)
+class YearOfLevels:
+    """How a level goes through the year, by readings of several months.
+
+    Attributes
+    ----------
+    now : CombinedLevel
+        The newest readings together.
+    of_now : tuple[int, ...]
+        Places of those readings among all.
+    first : Level
+        The oldest readings together: what a pumping test of the survey began from.
+    on : date
+        When the newest was read.
+    known : tuple[tuple[float, float], ...]
+        Day of the year and depth of each month that was read. [d], [m]
+    """
+
+    now: CombinedLevel
+    of_now: tuple[int, ...]
+    first: Level
+    on: date
+    known: tuple[tuple[float, float], ...]
+
+    def depth_m(self, day_of_year: float) -> float:
+        """Depth below the datum on a day of the year, straight between the months that were read, over the year's end too. [m]"""
+        days, depths = zip(*self.known, strict=True)
+        return float(np.interp(day_of_year, days, depths, period=_YEAR_DAYS))
+
+    @property
+    def months_m(self) -> tuple[float, ...]:
+        """In the middle of each month, January first. [m]"""
+        return tuple(self.depth_m(day) for day in _MID_MONTH)
+
+    @property
+    def lowest_m(self) -> float:
+        """The deepest month that was read. [m]"""
+        return max(depth for _, depth in self.known)
+
+    def reached(self, depth_m: float, today: date) -> date | None:
+        """The day within a year on which the level first stands as low as a depth [m]; None if it doesn't."""
+        days = (today + timedelta(days=n) for n in range(366))
+        return next((day for day in days if self.depth_m(_of_year(day)) >= depth_m), None)
+
+
+def _of_year(day: date) -> float:
+    return day.timetuple().tm_yday - 0.5
+
+
+def levels_of_year(readings: Sequence[tuple[date | None, Level]]) -> YearOfLevels | None:
+    """How a level goes through the year, if its readings tell.
+
+    Parameters
+    ----------
+    readings : sequence of (date or None, Level)
+        Each with its day, where that is known. [m]
+
+    Returns
+    -------
+    YearOfLevels or None
+        None unless dated readings of at least three months, a quarter of a year apart, contradict one level that stays
+        (chi-squared, 95 %). Of a month read in several years the newest counts.
+
+    Notes
+    -----
+    Between the months that were read the level is taken as straight: nothing is known of it there. A month's readings are
+    weighed together as :func:`combine_levels` does.
+    """
+    dated = [(day, number) for number, (day, _) in enumerate(readings) if day is not None]
+    months: dict[int, list[tuple[date, int]]] = {}
+    for day, number in sorted(dated):
+        months.setdefault(day.month, []).append((day, number))
+    newest = {month: [one for one in rows if rows[-1][0].year == one[0].year] for month, rows in months.items()}
+    known, levels = [], []
+    for rows in newest.values():
+        level = combine_levels([readings[number][1] for _, number in rows]).level
+        known.append((sum(_of_year(day) for day, _ in rows) / len(rows), level.depth_m))
+        levels.append(level)
+    known.sort()
+    if len(known) < SEASON_MONTHS or _widest(known) < SEASON_DAYS or combine_levels(levels).consistent:
+        return None
+    begun, last = min(day for day, _ in dated), max(day for day, _ in dated)
+    of_now = tuple(number for day, number in dated if (last - day).days <= SAME_DAYS)
+    first = combine_levels([readings[number][1] for day, number in dated if (day - begun).days <= SAME_DAYS]).level
+    now = combine_levels([readings[number][1] for number in of_now])
+    now = replace(now, outliers=tuple(of_now[number] for number in now.outliers))
+    return YearOfLevels(now, of_now, first, last, tuple(known))
+
+
+def _widest(known: Sequence[tuple[float, float]]) -> float:
+    """Days of the year that readings span, round the year's end or not: the year less its longest gap. [d]"""
+    days = [day for day, _ in known]
+    return _YEAR_DAYS - max(later - earlier for earlier, later in pairwise([*days, days[0] + _YEAR_DAYS]))

@@ -293,13 +293,18 @@ def season_words(a: Assessment) -> list[Message]:
         lowest = falls.months_m.index(falls.most_m)
         said.append(
             later(
-                "The pond's level falls by up to {most:head}, in {month:month}; the lift is counted with it.",
+                "The {water} level falls by up to {most:head}, in {month:month}; the lift is counted with it.",
+                water=later("well's") if a.job.water == "well" else later("pond's"),
                 most=falls.most_m,
                 month=lowest,
             )
         )
     if bare:
-        said.append(later("The pond's intake lies bare in {months}: no water comes then.", months=_months(bare)))
+        said.append(
+            later("The well's level falls to the pump in {months}: no water comes then.", months=_months(bare))
+            if a.job.water == "well"
+            else later("The pond's intake lies bare in {months}: no water comes then.", months=_months(bare))
+        )
     if frozen:
         said.append(
             later(

@@ -9,6 +9,7 @@ from squall.core.sources.wells import HangingRoom, judge_hang, minutes_of_storag
 from squall.job.document.base import own
 from squall.job.told.finding import Finding
 from squall.job.told.lift import siphon_findings
+from squall.job.told.sources import season_finding
 from squall.job.worked.assess import Assessment
 from squall.job.worked.heights import reading_level
 from squall.job.worked.kit import KitAssessment
@@ -51,6 +52,8 @@ def well_findings(a: Assessment) -> list[Finding]:
     room = room_of(a)
     if room is not None and well.hang_depth is not None:
         found.append(_hang_finding(well.hang_depth.si, room))
+    if a.heights.season is not None:
+        found.append(season_finding(a, a.heights.season))
     if a.chosen is not None and well.gives is not None:
         found.append(_yield_finding(a, a.chosen, well.gives.si))
     return found
@@ -298,8 +301,10 @@ def level_figures(a: Assessment) -> list[Figure]:
     heights, job = a.heights, a.job
     if heights.level is None:
         return []
-    readings = []
-    for row in job.level.readings:
+    readings, season = [], heights.season
+    for number, row in enumerate(job.level.readings):
+        if season is not None and number not in season.of_now:
+            continue
         level = reading_level(job, row)
         readings.append(Input(f"{WAYS[row.way].name}, {own(row.value, 'head')}", level.depth_m, "head"))
         readings.append(Input(say("may be off by"), level.uncertainty_m, "head"))

@@ -1,9 +1,19 @@
 """Where a job's water stands: its lift and its bank, by a typed lift or by readings below a mark, and how a well's level goes with the seasons."""
 
 from dataclasses import dataclass
+from datetime import date
 
 from squall.core.errors import SquallError
-from squall.core.sources.levels import CombinedLevel, Level, combine_levels, depth_from_drop, lift_trust_m, trust_in
+from squall.core.sources.levels import (
+    CombinedLevel,
+    Level,
+    YearOfLevels,
+    combine_levels,
+    depth_from_drop,
+    levels_of_year,
+    lift_trust_m,
+    trust_in,
+)
 from squall.core.sources.wells import TestFit, fit_test
 from squall.job.document.job import Job, LevelReading
 
@@ -32,6 +42,8 @@ class Heights:
         Why the pumping test can't be used, if so.
     fall_m : float
         How far the outlet lies under the level; 0 where it lies above. The lift is nil then.
+    season : YearOfLevels or None
+        How a well's level goes through the year, where its readings tell; `level` is then that of the newest ones.
     """
 
     lift_m: float
@@ -43,6 +55,7 @@ class Heights:
     test: TestFit | None = None
     problem: str = ""
     fall_m: float = 0.0
+    season: YearOfLevels | None = None
 
 
 def reading_level(job: Job, reading: LevelReading) -> Level:
@@ -53,6 +66,15 @@ def reading_level(job: Job, reading: LevelReading) -> Level:
     else:
         depth, off = reading.value.si, trust_in(reading.way)
     return Level(depth - reading.raised.si, reading.off.si if reading.off is not None else off)
+
+
+def season_of(job: Job) -> YearOfLevels | None:
+    """How the level of a job's well goes through the year, if its dated readings tell."""
+    if job.water != "well" or job.level.by != "readings":
+        return None
+    return levels_of_year(
+        [(date.fromisoformat(one.on) if one.on else None, reading_level(job, one)) for one in job.level.readings]
+    )
 
 
 def well_test(job: Job, standing_m: float) -> TestFit:
@@ -80,14 +102,17 @@ def heights_of(job: Job) -> Heights:
     if job.level.by == "lift" or not job.level.readings:
         up = job.lift.si
         return Heights(max(up, 0.0), job.rim.si, job.pump_depth.si, lift_off_m(job), fall_m=max(-up, 0.0))
-    combined = combine_levels([reading_level(job, reading) for reading in job.level.readings])
+    season = season_of(job)
+    combined = (
+        season.now if season is not None else combine_levels([reading_level(job, one) for one in job.level.readings])
+    )
     depth = combined.level.depth_m
     test, problem, drawdown = None, "", 0.0
     if job.well.drawdown_by == "typed":
         drawdown = job.well.drawdown.si / job.well.drawdown_flow.si
     elif job.well.drawdown_by == "test":
         try:
-            test = well_test(job, depth)
+            test = well_test(job, depth if season is None else season.first.depth_m)
             drawdown = test.per_flow_s_m2(job.well.hours.si)
         except SquallError as error:
             problem = str(error)
@@ -102,4 +127,5 @@ def heights_of(job: Job) -> Heights:
         level=combined,
         test=test,
         problem=problem,
+        season=season,
     )

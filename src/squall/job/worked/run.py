@@ -26,12 +26,14 @@ def pumping_depth(a: Assessment) -> float | None:
 
 
 def lowest_depth(a: Assessment) -> float | None:
-    """Depth below the datum at the most that the chosen kit pumps in the year. [m]"""
+    """Depth below the datum at the most that the chosen kit pumps in the year, the level at its lowest of the year. [m]"""
     level = a.heights.level
     if level is None:
         return None
     most = a.chosen.season.most_flow_m3_s if a.chosen is not None else 0.0
-    return level.level.depth_m + a.heights.drawdown_s_m2 * most
+    season = a.heights.season
+    standing = level.level.depth_m if season is None else max(level.level.depth_m, season.lowest_m)
+    return standing + a.heights.drawdown_s_m2 * most
 
 
 def room_of(a: Assessment) -> HangingRoom | None:

@@ -18,6 +18,7 @@ from squall.core.sources.ponds import (
     pond_of,
 )
 from squall.job.document.job import Job
+from squall.job.worked.heights import season_of
 from squall.job.worked.needs import et0_of
 from squall.job.worked.place import climate_of
 from squall.words import later
@@ -97,7 +98,8 @@ def falls_of(job: Job, parts: Catalogue, wanted_l: tuple[float, ...], layout: La
     """
     if not job.placed:
         return None
-    months, bare = _pond_months(job, parts, wanted_l, layout) or ((0.0,) * 12, (0.0,) * 12)
+    known = _pond_months(job, parts, wanted_l, layout) or _well_months(job, layout)
+    months, bare = known or ((0.0,) * 12, (0.0,) * 12)
     frozen = frozen_shut(job, parts, layout)
     bare = tuple(1.0 if month in frozen else share for month, share in enumerate(bare))
     return Falls(months, bare) if max(months) > 0.0 or any(bare) else None
@@ -121,6 +123,16 @@ def _pond_months(
         falls[month].append(max(kept.depth_m - depth, 0.0))
         bare[month].append(depth <= job.pond.intake.si)
     return tuple(sum(rows) / len(rows) for rows in falls), tuple(sum(rows) / len(rows) for rows in bare)
+
+
+def _well_months(job: Job, layout: Layout) -> tuple[tuple[float, ...], tuple[float, ...]] | None:
+    """A well's level below the newest readings' by month, as its readings of the year have it; bare where it falls to the pump."""
+    season = season_of(job)
+    if season is None:
+        return None
+    falls = tuple(max(depth - season.now.level.depth_m, 0.0) for depth in season.months_m)
+    hangs = layout.pump_below_m
+    return falls, tuple(1.0 if hangs > 0.0 and fall >= hangs else 0.0 for fall in falls)
 
 
 def frozen_shut(job: Job, parts: Catalogue, layout: Layout) -> frozenset[int]:

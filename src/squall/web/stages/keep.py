@@ -143,12 +143,12 @@ def keep_visit(job_id: int, request: Request, conn: Db, form: Annotated[dict[str
             meter = meter_of(form.get("meter", ""), prefs.units)
         except SquallError as error:
             problems["meter"] = str(error)
-        depth = form.get("pond", "").strip()
+        depth = form.get("pond", "").strip() or form.get("well", "").strip()
         try:
-            deeper = _pond_read(depth, at[:10], prefs.units)
+            deeper = _level_read(depth, at[:10], prefs.units)
             deeper(stored.job)
         except SquallError as error:
-            problems["pond"] = str(error)
+            problems["well" if stored.job.water == "well" else "pond"] = str(error)
         problems = {
             key: said for key, said in problems.items() if key != "form" or not (done or note or meter or depth)
         }
@@ -164,12 +164,14 @@ def keep_visit(job_id: int, request: Request, conn: Db, form: Annotated[dict[str
     return job_page(request, conn, stored, "keep", extra, Notices(banner=say("The visit is kept.")))
 
 
-def _pond_read(depth: str, on: str, units: System) -> Callable[[Job], tuple[Job, Spoken]]:
-    """The pond's depth on the day of a visit, as one more reading of its account; nothing where nothing is typed."""
+def _level_read(depth: str, on: str, units: System) -> Callable[[Job], tuple[Job, Spoken]]:
+    """The level on the day of a visit as one more reading of it: a pond's depth, or how far below its mark a well's stands; nothing where nothing is typed."""
 
     def change(job: Job) -> tuple[Job, Spoken]:
         if not depth:
             return job, ""
+        if job.water == "well":
+            return add_typed_row(job, "level.readings", "tape", {"value": depth, "on": on}, catalogue(), units)
         return add_typed_row(job, "pond.readings", "", {"on": on, "depth": depth}, catalogue(), units)
 
     return change

@@ -20,7 +20,7 @@ from squall.job.edit.places import set_place
 from squall.job.edit.rows import add_typed_row, today
 from squall.job.told.lift import bottom_findings, level_findings
 from squall.job.told.place import place_figures, place_findings, place_words
-from squall.job.told.ponds_and_roofs import pond_figures, pond_findings, roof_figures
+from squall.job.told.sources import pond_figures, pond_findings, roof_figures
 from squall.job.told.survey import (
     hang_figures,
     level_figures,

@@ -1,6 +1,9 @@
-"""What a pond or a roof holds and brings, as figures that can be asked why."""
+"""What a pond or a roof holds and brings, as figures that can be asked why; a well's level through the year."""
+
+from datetime import UTC, datetime
 
 from squall.core.explain import Figure, Input
+from squall.core.sources.levels import YearOfLevels
 from squall.core.sources.roofs import PEAK_OF_HOUR
 from squall.job.told.finding import Finding
 from squall.job.told.lift import season_words
@@ -81,3 +84,27 @@ def roof_figures(view: RoofView) -> list[Figure]:
         Figure("roof-bore", say("It would have to be at least"), view.needed_bore_m, "bore",
                (Input(say("the storm brings"), view.storm_m3_s, "flow"),), say("the same turned round"), say("Torricelli's theorem")),
     ]  # fmt: skip
+
+
+def season_finding(a: Assessment, season: YearOfLevels) -> Finding:
+    """How the well's level goes through the year, and the day on which it falls to the pump."""
+    lowest, month = season.lowest_m, season.months_m.index(max(season.months_m))
+    said = say("By readings of {n} months the level goes with the seasons: lowest in {month:month}, {lowest:head} below {datum}. The lift counts from the newest reading, of {on}; months that were not read lie straight between those that were.",
+               n=len(season.known), month=month, lowest=lowest, datum=a.job.level.datum, on=season.on.isoformat())  # fmt: skip
+    hang = a.job.well.hang_depth
+    if hang is None:
+        return Finding(
+            "care", said + " " + say("Type how deep the pump hangs, and Squall says when the level falls to it.")
+        )
+    day = season.reached(hang.si, datetime.now(UTC).date())
+    if day is not None:
+        return Finding(
+            "bad",
+            said
+            + " "
+            + say(
+                "It falls to the pump about {day}: hang it deeper, or have water from elsewhere by then.",
+                day=day.isoformat(),
+            ),
+        )
+    return Finding("good", said)
