@@ -117,15 +117,19 @@ def test_the_room_for_the_pump_is_that_of_the_lowest_level(parts) -> None:
 def test_a_pumping_test_stays_what_it_was_when_the_level_goes_on(parts) -> None:
     """Its levels were read from the rim on the survey's day: a later reading of the level at rest moves none of its drawdowns."""
 
-    def tested(readings):
-        job = well_job(parts, readings, **{"well.drawdown_by": "test", "well.test_flow": "9 L/min"})
+    def tested(readings, **more):
+        job = well_job(parts, readings, **{"well.drawdown_by": "test", "well.test_flow": "9 L/min", **more})
         for after, level in (("5 min", "9.25 m"), ("20 min", "9.5 m"), ("60 min", "9.72 m"), ("120 min", "9.86 m")):
             job = add_typed_row(job, "well.test", "", {"after": after, "level": level}, parts, "metric")[0]
         return assess(job).heights
 
-    first, later = tested({"2026-01-15": 9.0}), tested(READ)
+    first, later = tested({"2026-01-15": 9.0}), tested({**READ, "2025-11-15": 7.0})
     assert not later.problem
     assert later.drawdown_s_m2 == pytest.approx(first.drawdown_s_m2, rel=1e-9)
+    typed = tested({**READ, "2025-11-15": 7.0}, **{"well.test_standing": "8.5 m"})
+    assert typed.drawdown_s_m2 > 1.3 * first.drawdown_s_m2, "what is typed counts"
+    said = [str(one.text) for one in well_findings(assess(well_job(parts, READ)))]
+    assert not any("taken to have begun" in one for one in said), "there is no test"
 
 
 def test_a_surface_pump_pulls_from_the_lowest_level_of_the_year(parts, layout) -> None:

@@ -232,8 +232,6 @@ class YearOfLevels:
         The newest readings together.
     of_now : tuple[int, ...]
         Places of those readings among all.
-    first : Level
-        The oldest readings together: what a pumping test of the survey began from.
     on : date
         When the newest was read.
     known : tuple[tuple[float, float], ...]
@@ -242,7 +240,6 @@ class YearOfLevels:
 
     now: CombinedLevel
     of_now: tuple[int, ...]
-    first: Level
     on: date
     known: tuple[tuple[float, float], ...]
 
@@ -260,6 +257,11 @@ class YearOfLevels:
     def lowest_m(self) -> float:
         """The deepest month that was read. [m]"""
         return max(depth for _, depth in self.known)
+
+    def next_above(self, depth_m: float) -> float:
+        """The month's level that stands next above a depth, or the newest where none does: what a pumping test most likely began from. [m]"""
+        above = [depth for _, depth in self.known if depth < depth_m]
+        return max(above) if above else self.now.level.depth_m
 
     def reached(self, depth_m: float, today: date) -> date | None:
         """The day within a year on which the level first stands as low as a depth [m]; None if it doesn't."""
@@ -303,12 +305,11 @@ def levels_of_year(readings: Sequence[tuple[date | None, Level]]) -> YearOfLevel
     known.sort()
     if len(known) < SEASON_MONTHS or _widest(known) < SEASON_DAYS or combine_levels(levels).consistent:
         return None
-    begun, last = min(day for day, _ in dated), max(day for day, _ in dated)
+    last = max(day for day, _ in dated)
     of_now = tuple(number for day, number in dated if (last - day).days <= SAME_DAYS)
-    first = combine_levels([readings[number][1] for day, number in dated if (day - begun).days <= SAME_DAYS]).level
     now = combine_levels([readings[number][1] for number in of_now])
     now = replace(now, outliers=tuple(of_now[number] for number in now.outliers))
-    return YearOfLevels(now, of_now, first, last, tuple(known))
+    return YearOfLevels(now, of_now, last, tuple(known))
 
 
 def _widest(known: Sequence[tuple[float, float]]) -> float:

@@ -83,6 +83,7 @@ PLAIN: dict[str, FieldSpec] = {
     "level.thumb": FieldSpec(later("The thumb may be late by"), kind="seconds", low=0.02, high=5),
     "well.hang_depth": FieldSpec(later("Pump hangs below the mark"), kind="head", low=0, high=250, optional=True),
     "well.total_depth": FieldSpec(later("Bottom below the mark, felt with a weight"), kind="head", low=0, high=300, optional=True),
+    "well.test_standing": FieldSpec(later("Level at rest before the test"), kind="head", low=-20, high=300, optional=True),
     "well.told_depth": FieldSpec(later("Bottom, as the driller or the papers say"), kind="head", low=0, high=300, optional=True),
     "well.bore": FieldSpec(later("Bore of the well"), kind="bore", low=0.03, high=6, optional=True),
     "well.gives": FieldSpec(later("Yield: it recovers"), kind="flow", low=0, high=0.1, optional=True,

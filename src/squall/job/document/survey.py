@@ -61,6 +61,7 @@ class WellDoc(Doc):
     drawdown_flow: Typed = quantity("10 L/min", 10.0 / 60_000.0)
     hours: Typed = quantity("8 h", 8.0)
     test_flow: Typed = quantity("10 L/min", 10.0 / 60_000.0)
+    test_standing: Typed | None = None
     test: list[TestReading] = Field(default_factory=list, max_length=60)
 
 

@@ -3,11 +3,11 @@
 from datetime import UTC, datetime
 
 from squall.core.explain import Figure, Input
-from squall.core.sources.levels import YearOfLevels
 from squall.core.sources.roofs import PEAK_OF_HOUR
 from squall.job.told.finding import Finding
 from squall.job.told.lift import season_words
 from squall.job.worked.assess import Assessment
+from squall.job.worked.heights import test_standing_m
 from squall.job.worked.water_accounts import PondView, RoofView
 from squall.words import later, say
 
@@ -86,25 +86,36 @@ def roof_figures(view: RoofView) -> list[Figure]:
     ]  # fmt: skip
 
 
-def season_finding(a: Assessment, season: YearOfLevels) -> Finding:
-    """How the well's level goes through the year, and the day on which it falls to the pump."""
-    lowest, month = season.lowest_m, season.months_m.index(max(season.months_m))
+def season_findings(a: Assessment) -> list[Finding]:
+    """How a well's level goes through the year, the day on which it falls to the pump, and what its pumping test began from."""
+    season, well = a.heights.season, a.job.well
+    if season is None:
+        return []
+    month = season.months_m.index(max(season.months_m))
     said = say("By readings of {n} months the level goes with the seasons: lowest in {month:month}, {lowest:head} below {datum}. The lift counts from the newest reading, of {on}; months that were not read lie straight between those that were.",
-               n=len(season.known), month=month, lowest=lowest, datum=a.job.level.datum, on=season.on.isoformat())  # fmt: skip
-    hang = a.job.well.hang_depth
-    if hang is None:
-        return Finding(
-            "care", said + " " + say("Type how deep the pump hangs, and Squall says when the level falls to it.")
-        )
-    day = season.reached(hang.si, datetime.now(UTC).date())
-    if day is not None:
-        return Finding(
-            "bad",
-            said
-            + " "
-            + say(
-                "It falls to the pump about {day}: hang it deeper, or have water from elsewhere by then.",
-                day=day.isoformat(),
-            ),
-        )
-    return Finding("good", said)
+               n=len(season.known), month=month, lowest=season.lowest_m, datum=a.job.level.datum, on=season.on.isoformat())  # fmt: skip
+    day = None if well.hang_depth is None else season.reached(well.hang_depth.si, datetime.now(UTC).date())
+    if well.hang_depth is None:
+        found = [
+            Finding(
+                "care", said + " " + say("Type how deep the pump hangs, and Squall says when the level falls to it.")
+            )
+        ]
+    elif day is not None:
+        found = [
+            Finding(
+                "bad",
+                said
+                + " "
+                + say(
+                    "It falls to the pump about {day}: hang it deeper, or have water from elsewhere by then.",
+                    day=day.isoformat(),
+                ),
+            )
+        ]
+    else:
+        found = [Finding("good", said)]
+    if a.heights.test is not None and well.test_standing is None:
+        began = test_standing_m(a.job, season.now.level.depth_m, season)
+        found.append(Finding("care", say("The pumping test is taken to have begun from {began:head}, the level that was read next above its own: type its level at rest.", began=began)))  # fmt: skip
+    return found

@@ -9,7 +9,7 @@ from squall.core.sources.wells import HangingRoom, judge_hang, minutes_of_storag
 from squall.job.document.base import own
 from squall.job.told.finding import Finding
 from squall.job.told.lift import siphon_findings
-from squall.job.told.sources import season_finding
+from squall.job.told.sources import season_findings
 from squall.job.worked.assess import Assessment
 from squall.job.worked.heights import reading_level
 from squall.job.worked.kit import KitAssessment
@@ -52,8 +52,7 @@ def well_findings(a: Assessment) -> list[Finding]:
     room = room_of(a)
     if room is not None and well.hang_depth is not None:
         found.append(_hang_finding(well.hang_depth.si, room))
-    if a.heights.season is not None:
-        found.append(season_finding(a, a.heights.season))
+    found += season_findings(a)
     if a.chosen is not None and well.gives is not None:
         found.append(_yield_finding(a, a.chosen, well.gives.si))
     return found

@@ -77,6 +77,15 @@ def season_of(job: Job) -> YearOfLevels | None:
     )
 
 
+def test_standing_m(job: Job, standing_m: float, season: YearOfLevels | None) -> float:
+    """The level at rest that the pumping test began from, below the datum: as typed; else the level, which goes with the seasons perhaps. [m]"""
+    if job.well.test_standing is not None:
+        return job.well.test_standing.si
+    if season is None or not job.well.test:
+        return standing_m
+    return season.next_above(min(row.level.si for row in job.well.test))
+
+
 def well_test(job: Job, standing_m: float) -> TestFit:
     """The pumping test of a job; its drawdowns from the standing level.
 
@@ -112,7 +121,7 @@ def heights_of(job: Job) -> Heights:
         drawdown = job.well.drawdown.si / job.well.drawdown_flow.si
     elif job.well.drawdown_by == "test":
         try:
-            test = well_test(job, depth if season is None else season.first.depth_m)
+            test = well_test(job, test_standing_m(job, depth, season))
             drawdown = test.per_flow_s_m2(job.well.hours.si)
         except SquallError as error:
             problem = str(error)
