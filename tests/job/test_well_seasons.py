@@ -15,13 +15,19 @@ from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Falls
 from squall.core.kit.setup import Cabling
 from squall.core.kit.supply import Direct
+from squall.core.prove.expect import Now, expected_readings
+from squall.core.reason import Reason
 from squall.core.sources.levels import Level, levels_of_year
 from squall.job.document.fields import edit
+from squall.job.document.job import ReadingValue, Visit, quantity
 from squall.job.edit.kits import adopt
 from squall.job.edit.rows import add_typed_row
+from squall.job.kept.record import Record
+from squall.job.kept.upkeep import kept_of
 from squall.job.told.survey import level_figures, well_findings
 from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import assess
+from squall.job.worked.heights import lower_on
 from squall.job.worked.run import lowest_depth
 
 CABLES = Cabling(conductor("mm2:6"), None)
@@ -142,3 +148,54 @@ def test_a_surface_pump_pulls_from_the_lowest_level_of_the_year(parts, layout) -
     assert surface_check(pump, falling, None, 1e-4).stands_m == pytest.approx(
         surface_check(pump, falling.lowest, None, 1e-4).stands_m
     )
+
+
+def visit_at(a, on: str, lower_m: float) -> Visit:
+    """What a sound kit gives in the same light with the water so much lower."""
+    setup = a.chosen.setup
+    sunk = replace(setup, layout=replace(setup.layout, falls=None, lift_m=setup.layout.lift_m + lower_m))
+    now = now_of(a, 850.0, 20.0)
+    read = {one.point: one.value for one in expected_readings(sunk, now)}
+    values = [
+        ReadingValue(point=point, measured=quantity(str(read[point]), read[point]), expected=None, low=None, high=None, verdict="good")
+        for point in ("pump-volts", "pump-amps", "outlet-flow")
+    ]  # fmt: skip
+    return Visit(
+        id=on,
+        at=f"{on}T12:00Z",
+        option=a.chosen.option.name,
+        irradiance_w_m2=850.0,
+        air_c=20.0,
+        told_by="typed-light",
+        values=values,
+    )
+
+
+def now_of(a, light: float, air: float) -> Now:
+    return Now(light, air + 0.03 * light, Reason("typed-light"))
+
+
+def test_visits_are_read_at_the_level_of_their_day(parts) -> None:
+    """A sound kit that gives less in the dry months is not worn: the well is low."""
+    days = ["2026-02-15", "2026-04-15", "2026-06-15", "2026-08-15", "2026-10-15"]
+    told = assess(well_job(parts, {**READ, "2027-01-15": 9.0}))
+    untold = assess(well_job(parts, {"2027-01-15": 9.0}))
+    lower = {on: lower_on(told.job, told.heights, date.fromisoformat(on)) for on in days}
+    assert lower["2026-10-15"] == pytest.approx(4.0, abs=0.1)
+    visits = [visit_at(told, on, drop) for on, drop in reversed(lower.items())]
+    knowing, guessing = (kept_of(a, a.chosen, Record(docs=visits), date(2026, 10, 20)) for a in (told, untold))
+    assert knowing.worn.flow_m3_s == pytest.approx(knowing.worn.label_flow_m3_s, rel=0.05)
+    assert not knowing.worn.alarms
+    assert guessing.worn.flow_m3_s < 0.9 * guessing.worn.label_flow_m3_s, "without it the well's fall looks like wear"
+
+
+def test_a_ponds_depths_tell_its_level_between_the_days_they_were_read(parts) -> None:
+    job = edit(well_job(parts), "water", "pond", parts)
+    for on, depth in (("2026-03-01", "3 m"), ("2026-05-30", "2 m")):
+        job = add_typed_row(job, "pond.readings", "", {"on": on, "depth": depth}, parts, "metric")[0]
+    heights = assess(job).heights
+    assert lower_on(job, heights, date(2026, 5, 30)) == 0.0
+    assert lower_on(job, heights, date(2026, 3, 1)) == pytest.approx(-1.0), "it stood a metre higher"
+    assert lower_on(job, heights, date(2026, 4, 15)) == pytest.approx(-0.5)
+    assert lower_on(job, heights, date(2026, 8, 1)) == 0.0, "nothing is known of it"
+    assert lower_on(edit(job, "outlet", "loop", parts), heights, date(2026, 3, 1)) == 0.0

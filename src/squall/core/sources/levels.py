@@ -248,6 +248,10 @@ class YearOfLevels:
         days, depths = zip(*self.known, strict=True)
         return float(np.interp(day_of_year, days, depths, period=_YEAR_DAYS))
 
+    def depth_on(self, day: date) -> float:
+        """The same on a day. [m]"""
+        return self.depth_m(_of_year(day))
+
     @property
     def months_m(self) -> tuple[float, ...]:
         """In the middle of each month, January first. [m]"""
@@ -266,7 +270,7 @@ class YearOfLevels:
     def reached(self, depth_m: float, today: date) -> date | None:
         """The day within a year on which the level first stands as low as a depth [m]; None if it doesn't."""
         days = (today + timedelta(days=n) for n in range(366))
-        return next((day for day in days if self.depth_m(_of_year(day)) >= depth_m), None)
+        return next((day for day in days if self.depth_on(day) >= depth_m), None)
 
 
 def _of_year(day: date) -> float:

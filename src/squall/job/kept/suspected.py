@@ -73,7 +73,7 @@ def suspected_of(a: Assessment, chosen: KitAssessment, record: Record, known: Fr
     run = run_of(chosen, record, began)
     chain = chain_of(a, chosen)
     before = replace(record, docs=[doc for doc in record.docs if day_of(doc.at) < began - FRESH])
-    found, days = taught_by(chain, read_visits(chosen, chain, before.docs, began, before.begun), before)
+    found, days = taught_by(a, chain, read_visits(a, chosen, chain, before.docs, began, before.begun), before)
     chain = replace(chain, age_hours=round(run.hours / _AGE_STEP_H) * _AGE_STEP_H)
     if days:
         chain = replace(chain, offsets=offsets_of(found, began))

@@ -23,6 +23,7 @@ from squall.job.kept.hours import HoursRun, hours_run
 from squall.job.kept.record import BornReading, Record, day_of
 from squall.job.trouble.chain import chain_of
 from squall.job.worked.assess import Assessment
+from squall.job.worked.heights import lower_on
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.place import climate_of
 from squall.words import Message, later
@@ -109,13 +110,13 @@ class Kept:
         return self.believed > 0 and self.worn.flow_high_m3_s < (1.0 - STATED_OFF) * self.worn.label_flow_m3_s
 
 
-def read_visits(chosen: KitAssessment, chain: Chain, docs: Sequence[VisitDoc], today: date, begun: date | None) -> tuple[Read, ...]:  # fmt: skip
+def read_visits(a: Assessment, chosen: KitAssessment, chain: Chain, docs: Sequence[VisitDoc], today: date, begun: date | None) -> tuple[Read, ...]:  # fmt: skip
     """Visits of the chosen kit as the estimate takes them; what can't be believed is kept and said.
 
     Parameters
     ----------
-    chosen : KitAssessment
-        The kit.
+    a, chosen : Assessment, KitAssessment
+        The job worked out, and the kit; each visit is read at the level of its day.
     chain : Chain
         As Fault sees it.
     docs : sequence of VisitDoc
@@ -150,13 +151,16 @@ def read_visits(chosen: KitAssessment, chain: Chain, docs: Sequence[VisitDoc], t
                 odd = value.point
                 continue
             readings[check] = value.measured.si
+        counts = bool(readings)
+        if counts and (lower := lower_on(a.job, a.heights, day)):
+            readings["pumping-water-level-drop"] = lower
         visit = Visit(day, doc.air_c, light_read(doc), readings, tuple(one for one in DONE if one in doc.done))
         doubt: Spoken = (
             later("one reading is far off anything this kit can show, and left out: was the meter on another range?")
             if odd
             else ""
         )
-        found.append(Read(doc, visit if readings or visit.done else None, doubt))
+        found.append(Read(doc, visit if counts or visit.done else None, doubt))
     return tuple(found)
 
 
@@ -172,7 +176,7 @@ def _key(visit: Visit) -> _Key:
     return visit.day, visit.air_c, visit.irradiance_w_m2, tuple(visit.readings.items()), visit.done
 
 
-def first_day(chain: Chain, record: Record) -> Visit | None:
+def first_day(a: Assessment, chain: Chain, record: Record) -> Visit | None:
     """What was measured for the birth certificate, as a visit in the light in which its litres were measured; None without any.
 
     Readings that were taken in another light are left out.
@@ -187,16 +191,18 @@ def first_day(chain: Chain, record: Record) -> Visit | None:
             return True
         return light is not None and one.light_w_m2 is not None and abs(one.light_w_m2 - light) <= _SAME_LIGHT * light
 
-    readings = {one.check: one.value for one in told if belongs(one)}
+    readings: dict[str, float | tuple[float, ...]] = {one.check: one.value for one in told if belongs(one)}
     if record.begun is None or not readings:
         return None
+    if lower := lower_on(a.job, a.heights, record.begun):
+        readings["pumping-water-level-drop"] = lower
     return Visit(record.begun, AIR_C, light, readings)
 
 
-def taught_by(chain: Chain, reads: Sequence[Read], record: Record) -> tuple[Estimate, int]:
+def taught_by(a: Assessment, chain: Chain, reads: Sequence[Read], record: Record) -> tuple[Estimate, int]:
     """What the first day and the last visits that count tell of a kit, and how many days they are."""
     believed = [read.visit for read in reads if read.visit is not None][:MOST_READ]
-    first = first_day(chain, record)
+    first = first_day(a, chain, record)
     if first is not None:
         believed.append(first)
     return _estimate(chain, tuple(_key(visit) for visit in believed)), len(believed)
@@ -215,8 +221,8 @@ def kept_of(a: Assessment, chosen: KitAssessment, record: Record, today: date) -
         The day that is asked about.
     """
     chain = chain_of(a, chosen)
-    reads = read_visits(chosen, chain, record.docs, today, record.begun)
-    found, believed = taught_by(chain, reads, record)
+    reads = read_visits(a, chosen, chain, record.docs, today, record.begun)
+    found, believed = taught_by(a, chain, reads, record)
     ask = Ask(today, ASK_LIGHT, ASK_AIR)
     worn = found.at(ask)
     months = _ahead(today)
@@ -236,7 +242,7 @@ def kept_of(a: Assessment, chosen: KitAssessment, record: Record, today: date) -
 def learned_now(a: Assessment, chosen: KitAssessment, record: Record, today: date) -> tuple[Learned, int]:
     """What the visits that count have taught of the chosen kit by a day, and how many they are; as :func:`kept_of` takes them."""
     chain = chain_of(a, chosen)
-    found, believed = taught_by(chain, read_visits(chosen, chain, record.docs, today, record.begun), record)
+    found, believed = taught_by(a, chain, read_visits(a, chosen, chain, record.docs, today, record.begun), record)
     return learned_of(found, today), believed
 
 

@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from datetime import date
 
+import numpy as np
+
 from squall.core.errors import SquallError
 from squall.core.sources.levels import (
     CombinedLevel,
@@ -138,3 +140,16 @@ def heights_of(job: Job) -> Heights:
         problem=problem,
         season=season,
     )
+
+
+def lower_on(job: Job, heights: Heights, day: date) -> float:
+    """How far the water stood on a day below the level that the lift counts from, as its readings tell; nil where they don't. [m]"""
+    if job.outlet == "loop":
+        return 0.0
+    if heights.season is not None and heights.level is not None:
+        return heights.season.depth_on(day) - heights.level.level.depth_m
+    read = sorted((date.fromisoformat(one.on).toordinal(), one.depth.si) for one in job.pond.readings)
+    if job.water != "pond" or not read or not read[0][0] <= day.toordinal() <= read[-1][0]:
+        return 0.0
+    days, depths = zip(*read, strict=True)
+    return float(read[-1][1] - np.interp(day.toordinal(), days, depths))
