@@ -165,3 +165,14 @@ def test_a_wells_level_at_a_visit_is_one_more_reading_of_it(client) -> None:
         assert page_of(again).select_one("#v-well")["value"] == wrong
         assert page_of(again).select_one("#v-well ~ .problem").text
     assert client.get("/jobs/4/export.json").json()["level"]["readings"] == kept
+
+
+def test_where_the_level_goes_with_the_seasons_prove_and_fault_ask_for_it_first(client) -> None:
+    for page in ("prove", "fault"):
+        assert not page_of(client.get(f"/jobs/4/{page}")).select(".level-of"), "read within a week: one level"
+    for on, depth in (("2026-04-10", "15.2 m"), ("2026-07-12", "16.4 m")):
+        assert client.change("/jobs/4/keep/visit", {"well": depth, "on": on}).status_code == 200
+    for page in ("prove", "fault"):
+        note = page_of(client.get(f"/jobs/4/{page}")).select_one(".level-of")
+        assert "the level read on 2026-11-03" in " ".join(note.text.split()), page
+        assert note.select_one("a")["href"] == "/jobs/4/keep#v-well"
