@@ -53,6 +53,22 @@ def test_a_visit_is_logged_and_a_job_is_put_off(screen: Page) -> None:
     expect(screen.locator("#due-box")).to_contain_text("put off: no ladder")
 
 
+@pytest.mark.parametrize(("job", "field"), [(4, "#v-well"), (3, "#v-pond")])
+def test_a_level_that_is_kept_leaves_its_field_and_a_wrong_one_stays(laptop: Page, job: int, field: str) -> None:
+    """Else the next press would keep it twice."""
+    laptop.goto(f"/jobs/{job}/keep")
+    before = laptop.locator(".level-kept").count()
+    keep = laptop.get_by_role("button", name="Keep the visit")
+    laptop.locator(field).fill("deep")
+    keep.click()
+    expect(laptop.locator(f"{field} ~ .problem")).to_contain_text("deep")
+    expect(laptop.locator(field)).to_have_value("deep")
+    laptop.locator(field).fill("1.3 m")
+    keep.click()
+    expect(laptop.locator(".level-kept")).to_have_count(before + 1)
+    expect(laptop.locator(field)).to_have_value("")
+
+
 def test_a_lesson_is_looked_into_and_named(screen: Page) -> None:
     screen.goto("/practise")
     screen.get_by_role("button", name="Begin").click()

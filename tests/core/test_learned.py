@@ -18,9 +18,9 @@ from squall.core.upkeep.smoother import LEVELS, SIZE
 from squall.core.upkeep.states import STATES
 from squall.core.upkeep.wear import Visit, estimate
 from squall.demo import demo_jobs, yard
-from squall.job.kept.as_learned import year_as_learned
 from squall.job.trouble.chain import chain_of
 from squall.job.worked.assess import assess
+from squall.job.worked.kit import as_taught
 
 KITS = [assess(job) for job in (*demo_jobs()[:4:2], *(one.job for one in yard(date(2026, 12, 1))))]
 DIRECT = [a for a in KITS if a.chosen is not None and a.chosen.kit.source == "panel"]
@@ -128,8 +128,8 @@ def test_six_visits_teach_the_litres_within_seven_in_a_hundred() -> None:
             OFF_BY["panel_a"] * off[6], OFF_BY["panel_v"] * off[7], OFF_BY["lift_m"] * off[5],
         )  # fmt: skip
         month = a.chosen.worst_month
-        really = year_as_learned(a.chosen, true)[0][month]
-        off_learned.append(abs(year_as_learned(a.chosen, learned)[0][month] / really - 1.0))
+        really = as_taught(a.chosen, true).season.average_litres[month]
+        off_learned.append(abs(as_taught(a.chosen, learned).season.average_litres[month] / really - 1.0))
         off_label.append(abs(float(a.chosen.season.average_litres[month]) / really - 1.0))
     assert len(off_learned) >= 12
     assert np.mean(np.array(off_learned) <= 0.07) >= 0.85

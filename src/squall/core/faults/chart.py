@@ -153,7 +153,7 @@ def _ways(check: Check, chain: Chain, beliefs: Beliefs) -> list[_Way]:
 
 
 @lru_cache(maxsize=16)
-# Page, paper and field file ask for the same one.
+# The page and its PDF ask for the same one.
 @lru_cache(maxsize=8)
 def chart_of(chain: Chain, story: Story, lit: Lit, known: Frequencies = NOTHING_KNOWN) -> tuple[Step, ...]:
     """The chart of a kit in some light.

@@ -8,16 +8,13 @@ from squall.core.errors import BadEvidence
 from squall.core.prove.expect import Now, Point, expected_readings
 from squall.core.reason import Spoken
 from squall.core.upkeep.learned import Learned, as_learned
-from squall.core.years.many_days import days_of
-from squall.core.years.outlook import Outlook, outlook_of
-from squall.core.years.typical import year_of
 from squall.job.document.job import Job, LearnedDoc
 from squall.job.edit.changes import Changed
 from squall.job.kept.record import Record
 from squall.job.kept.told import FORETELLS
 from squall.job.kept.upkeep import learned_now
 from squall.job.worked.assess import Assessment
-from squall.job.worked.kit import KitAssessment, part_marks
+from squall.job.worked.kit import KitAssessment, as_taught, part_marks
 from squall.words import later
 
 
@@ -68,14 +65,6 @@ class Beside:
     def holds(self) -> bool:
         """Whether it holds as learned: every month its need on the mean, no more short days than allowed, and no part that is harmed."""
         return self.refusal is None and self.worst.learned_l >= self.worst.need_l and self.short_learned <= self.allowed
-
-
-def year_as_learned(chosen: KitAssessment, learned: Learned) -> tuple[tuple[float, ...], Outlook]:
-    """Litres a day by month, and ten made years, of a kit as it was learned to be. [L/d]"""
-    setup = as_learned(chosen.setup, learned)
-    season = year_of(setup, chosen.light, chosen.use, start=False)
-    outlook = outlook_of(setup, days_of(chosen.light), season.means, chosen.use)
-    return tuple(float(litres) for litres in season.average_litres), outlook
 
 
 def points_as_learned(
@@ -133,17 +122,18 @@ def beside_of(a: Assessment, chosen: KitAssessment, record: Record, today: date)
     learned, believed = learned_now(a, chosen, record, today)
     if believed < FORETELLS:
         return None
-    litres, outlook = year_as_learned(chosen, learned)
+    taught = as_taught(chosen, learned)
+    both = zip(chosen.season.average_litres, taught.season.average_litres, strict=True)
     months = [
-        MonthBeside(month, float(stated), litres[month], chosen.need_l[month])
-        for month, stated in enumerate(chosen.season.average_litres)
+        MonthBeside(month, float(stated), float(litres), chosen.need_l[month])
+        for month, (stated, litres) in enumerate(both)
     ]
     return Beside(
         learned,
         believed,
         months,
         chosen.outlook.short_in_a_hundred,
-        outlook.short_in_a_hundred,
+        taught.outlook.short_in_a_hundred,
         chosen.use.allowed,
         chosen.refusal,
     )

@@ -148,8 +148,13 @@ def by_learned(chosen: KitAssessment) -> KitAssessment:
     doc = chosen.option.learned
     if doc is None:
         return chosen
-    taught = of_same_parts(Learned(**doc.model_dump(exclude={"day", "visits", "of"})), same_parts(chosen, doc))
-    setup = as_learned(chosen.setup, taught)
+    learned = Learned(**doc.model_dump(exclude={"day", "visits", "of"}))
+    return as_taught(chosen, of_same_parts(learned, same_parts(chosen, doc)))
+
+
+def as_taught(chosen: KitAssessment, learned: Learned) -> KitAssessment:
+    """An option with its water by what was learned of it."""
+    setup = as_learned(chosen.setup, learned)
     season = year_of(setup, chosen.light, chosen.use)
     return replace(chosen, kit=setup.kit, layout=setup.layout, cabling=setup.cabling, season=season)
 
