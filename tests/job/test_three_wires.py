@@ -123,3 +123,19 @@ def test_the_order_has_all_three_labelled_and_read_alike() -> None:
     assert "Label all three" in str(steps[1].bites)
     assert "between each two of the three" in str(steps[1].check)
     assert "controller's input" in str(steps[-1].check)
+
+
+def test_an_input_that_opens_stops_its_controller_and_stands_on_neither_rail() -> None:
+    a = worked(fitted())
+    now = typed_light(800.0, 20.0)
+    closed = live_circuit(a, a.chosen, now)
+    inputs = [part for part in closed.parts if part.signals]
+    assert [part.placed.id for part in inputs] == ["input_float", "input_probe"]
+    assert all(part.amps_a == 0.0 and part.live and part.can_open for part in inputs)
+    assert closed.motor is not None
+    for ident in ("input_float", "input_probe"):
+        stopped = live_circuit(a, a.chosen, now, [ident])
+        assert stopped.motor is None
+        assert stopped.part(ident).open
+        assert stopped.part("motor").amps_a == pytest.approx(0.0, abs=1e-6)
+        assert stopped.part("controller").live, "its panels still feed it"

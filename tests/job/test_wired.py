@@ -6,8 +6,9 @@ import pytest
 
 from squall.catalogue import catalogue
 from squall.core.circuit import parts
-from squall.core.circuit.laid import KitCircuit
+from squall.core.circuit.laid import INPUTS, KitCircuit
 from squall.core.drive.solve import solve
+from squall.core.kit.circuit_of import Y_LEAD_OHM
 from squall.core.prove.expect import expected_readings, typed_light
 from squall.demo import demo_jobs
 from squall.formats.build_lists import terminals_csv
@@ -16,7 +17,7 @@ from squall.job.wired.gives_way import weak_parts
 from squall.job.wired.live import kit_circuit, live_circuit
 from squall.job.wired.not_yet import too_much_now
 from squall.job.wired.order import order_of_joining
-from squall.job.wired.terminals import terminal_map
+from squall.job.wired.terminals import plugged, terminal_map
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
 
@@ -58,6 +59,9 @@ def loop_ohm(kit: KitCircuit) -> float:
     """All that stands in the pump's loop besides its source: cable, fuse, contacts. [ohm]"""
     found = 0.0
     for one in kit.placed:
+        if one.kind == "y-lead":
+            # Of two strings both poles' stems carry all.
+            found += Y_LEAD_OHM
         if one.where in ("array", "run-charge") or one.id == "charge_fuse":
             continue
         match one.part:
@@ -157,9 +161,10 @@ def test_every_terminal_is_on_the_map_and_every_wire_has_two_ends(name: str) -> 
     kit = kit_circuit(a, chosen, typed_light(800.0, 20.0))
     wires = terminal_map(kit)
     assert [wire.number for wire in wires] == list(range(1, len(wires) + 1))
-    said = " ".join(f"{wire.first.says} {wire.second.says}" for wire in wires)
+    ends = [(wire.first, wire.second) for wire in wires]
+    said = " ".join(f"{first.says} {second.says}" for first, second in [*ends, *plugged(kit)])
     for one in kit.placed:
-        if one.kind not in ("core", "panel", "string-fuse"):
+        if one.kind not in ("core", "panel") and one.kind not in INPUTS:
             assert str(one.name) in said, one.name
     assert all(str(wire.first.says) != str(wire.second.says) for wire in wires)
     assert all(wire.length_m > 0.0 for wire in wires)
@@ -188,6 +193,33 @@ def test_the_order_is_dead_first_the_pump_next_the_source_last(name: str) -> Non
         posts = next(n for n, one in enumerate(said) if "last of all" in one)
         assert posts < len(said) - 2, "battery before panels"
         assert posts > 1, "pump before battery"
+
+
+def test_every_string_is_read_alone_before_it_meets_another_and_every_plug_is_told_once() -> None:
+    a, chosen = of("three strings")
+    now = typed_light(800.0, 20.0)
+    kit = kit_circuit(a, chosen, now)
+    pairs = plugged(kit)
+    # Three strings of a fuse and two panels: two plugs in each, and each pole's two Y-leads take two ends each.
+    assert len(pairs) == 3 * 2 + 2 * 2 * 2
+    assert len({(str(first.says), str(second.says)) for first, second in pairs}) == len(pairs)
+    steps = order_of_joining(chosen.setup, kit, terminal_map(kit), now)
+    strings, meet, source = steps[-4:-1]
+    assert "panel 1, \u2212 into panel 2, +" in str(strings.does)
+    assert "cover it again: 42\u00a0V" in str(meet.does), "two panels of 21 V a string: read before it meets"
+    assert "Y-lead 1, plus, stem into Y-lead 2, plus, legs" in str(meet.does)
+    assert "fed by the others" in str(meet.why)
+    assert "Y-lead 2, plus, stem to" in str(source.does)
+    for one in (strings, meet):
+        assert str(one.undone).count(" off ") == str(one.does).count(" into ")
+
+
+def test_a_y_leads_stem_carries_what_its_strings_give_together() -> None:
+    live = live_circuit(*of("three strings"), typed_light(800.0, 20.0))
+    strings = [live.part(f"panel{n}_1").amps_a for n in (1, 2, 3)]
+    assert live.part("y_lead1_plus").amps_a == pytest.approx(sum(strings[:2]), abs=1e-6)
+    for pole in ("plus", "minus"):
+        assert live.part(f"y_lead2_{pole}").amps_a == pytest.approx(sum(strings), abs=1e-6)
 
 
 def test_a_batterys_minus_is_last_on_and_first_off() -> None:

@@ -5,118 +5,28 @@ kit's circuit, so no line crosses another.
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 from markupsafe import Markup, escape
 
 from squall.core.circuit.laid import OTHER_POLE, Column, Placed
+from squall.drawing.circuit_sheet import Laid, Sheet
 from squall.drawing.circuit_words import NO_MARKS, Marks, marked, part_says
-from squall.drawing.symbols import REACH, symbol
-from squall.job.wired.live import LIVE_V, LiveCircuit, LivePart
+from squall.drawing.symbols import REACH
+from squall.job.wired.live import LiveCircuit, LivePart
 from squall.job.wired.terminals import Wire
 from squall.words import say
 from squall.words.units import text
 
 # Room that a column takes along the rails.
 _STRING, _CORE, _DEVICE, _BOX, _ACROSS = 74.0, 96.0, 74.0, 100.0, 74.0
+# A controller's inputs behind its box: the loop of each, and its word.
+_INPUT, _LOOP = 104.0, 34.0
 # Between the rails at least, and of each panel in a string.
 _SPAN, _PANEL = 132.0, 58.0
 # A box's outline stands in from its column's ends by this.
 BOX_INSET = 22.0
 # Longer than this it is moved about in its frame rather than made small.
 _WIDE = 1000.0
-# Less is nothing: across a rail's drop, through a part. [V]
-_NO_VOLTS = 0.05
-
-
-@dataclass(frozen=True)
-class _Laid:
-    """Where a diagram's rails run: along x, or down y."""
-
-    down: bool
-    first_u: float
-    plus_v: float
-    span: float
-
-    def at(self, u: float, v: float) -> tuple[float, float]:
-        """A place so far along, so far from the plus rail."""
-        along, across = self.first_u + u, self.plus_v + v
-        return (across, along) if self.down else (along, across)
-
-
-class _Sheet:
-    def __init__(self, live: LiveCircuit, wires: Sequence[Wire], laid: _Laid, href: Callable[[LivePart], str]) -> None:
-        self.live, self.laid, self.href = live, laid, href
-        self.numbers = dict(_core_wires(live, wires))
-        self.third = [wire for wire in wires if wire.third]
-        self.items: list[str] = []
-        self.words: list[str] = []
-        self.middles: dict[str, tuple[float, float]] = {}
-
-    def line(self, u1: float, v1: float, u2: float, v2: float, cls: str) -> None:
-        (x1, y1), (x2, y2) = self.laid.at(u1, v1), self.laid.at(u2, v2)
-        self.items.append(f'<line x1="{x1:.1f}" y1="{y1:.1f}" x2="{x2:.1f}" y2="{y2:.1f}" class="{cls}"/>')
-
-    def word(self, x: float, y: float, said: object, cls: str, anchor: str = "middle") -> None:
-        self.words.append(
-            f'<text x="{x:.1f}" y="{y:.1f}" class="{cls}" text-anchor="{anchor}">{escape(str(said))}</text>'
-        )
-
-    def rail(self, u1: float, u2: float, node: str, *, plus: bool) -> None:
-        """A stretch of rail at one node."""
-        dead = not self.has_volts(node) and plus
-        v = 0.0 if plus else self.laid.span
-        if u2 > u1:
-            self.line(u1, v, u2, v, f"wire {'plus' if plus else 'minus'}{' dead' if dead else ''}")
-
-    def has_volts(self, node: str) -> bool:
-        """Whether a node of the plus rail is live."""
-        return abs(self.live.volts(node) or 0.0) >= LIVE_V
-
-    def volts(self, u: float, node: str, *, plus: bool) -> None:
-        """Volts of a node, outside its rail."""
-        v = self.live.volts(node)
-        if v is None:
-            said: object = say("dead")
-        elif not plus and abs(v) < _NO_VOLTS:
-            return
-        else:
-            said = text(v, "volts")
-        # Along the page in a row of their own, over whatever stands on a switch.
-        x, y = self.laid.at(u, -31.0 if plus else self.laid.span + 21.0)
-        if self.laid.down:
-            x, y = self.laid.at(u, -8.0 if plus else self.laid.span + 8.0)
-            self.word(x, y + 4.0, said, "volts", "end" if plus else "start")
-        else:
-            self.word(x, y, said, "volts", "end")
-
-    def put(self, part: LivePart, u: float, v: float, *, across: bool) -> None:
-        """A part's symbol, as a link."""
-        x, y = self.middles[part.placed.id] = self.laid.at(u, v)
-        turned = across != self.laid.down
-        inner = symbol(part.placed.kind, closed=not part.open)
-        turn = ' rotate(90)"' if turned else '"'
-        marks = {"open": part.open, "dead": not part.live, "hot": part.would_open}
-        cls = " ".join(["cpart", *(mark for mark, is_so in marks.items() if is_so)])
-        self.items.append(
-            f'<a href="{escape(self.href(part))}" class="{cls}" data-part="{part.placed.id}" '
-            f'aria-label="{escape(str(part_says(part)))}"><rect x="{x - 22:.1f}" y="{y - 22:.1f}" width="44" height="44" class="hit"/>'
-            f'<g transform="translate({x:.1f} {y:.1f}){turn}>{inner}</g></a>'
-        )
-
-    def named(self, lines: Sequence[object], u: float, v: float) -> None:
-        """A few short lines beside a part."""
-        x, y = self.laid.at(u, v)
-        for number, line in enumerate(lines):
-            if self.laid.down:
-                self.word(x, y + 4.0 + 13.0 * (number - (len(lines) - 1) / 2.0), line, "name", "start")
-            else:
-                self.word(x, y + 13.0 * number, line, "name")
-
-
-def _core_wires(live: LiveCircuit, wires: Sequence[Wire]) -> list[tuple[str, Wire]]:
-    cores = [part.placed.id for part in live.parts if part.placed.kind == "core"]
-    return list(zip(cores, [wire for wire in wires if not wire.link and not wire.third], strict=True))
 
 
 def draw_circuit(
@@ -146,8 +56,8 @@ def draw_circuit(
     stacks = max(len(stack) + (column.where != "array") for column in live.columns for stack in (*column.across, ()))
     # Three wires side by side want room for what is written at each.
     span = max(_SPAN if not live.kit.three_wires else 1.6 * _SPAN, _PANEL * stacks + 26.0)
-    laid = _Laid(down, 40.0 if down else 16.0, 66.0 if down else 52.0, span)
-    sheet = _Sheet(live, wires, laid, href)
+    laid = Laid(down, 40.0 if down else 16.0, 66.0 if down else 52.0, span)
+    sheet = Sheet(live, wires, laid, href)
     u = 0.0
     outlines: list[tuple[str, float, float]] = []
     for number, column in enumerate(live.columns):
@@ -175,18 +85,18 @@ def draw_circuit(
 
 def _width(column: Column) -> float:
     if column.where == "array":
-        return _STRING * len(column.across) + 16.0
+        return _STRING * len(column.across) + (26.0 if column.meets else 16.0)
     if any(one is not None and one.kind == "core" for one in (column.plus, column.minus)):
         return _CORE
     if column.plus is not None and column.across:
         return _ACROSS + _DEVICE
     kinds = [stack[0].kind for stack in column.across]
     if kinds and kinds[0] in ("controller", "charger"):
-        return _BOX
+        return _BOX + (_INPUT if column.inputs else 0.0)
     return _ACROSS if kinds else _DEVICE
 
 
-def _outline(sheet: _Sheet, where: str, begin: float, end: float) -> None:
+def _outline(sheet: Sheet, where: str, begin: float, end: float) -> None:
     before, after = (-58.0, 58.0) if sheet.laid.down else (-46.0, 26.0)
     (x1, y1), (x2, y2) = sheet.laid.at(begin + 3.0, before), sheet.laid.at(end - 3.0, sheet.laid.span + after)
     sheet.items.insert(
@@ -194,19 +104,23 @@ def _outline(sheet: _Sheet, where: str, begin: float, end: float) -> None:
     )
     said = say("box") if where == "box" else say("at the battery")
     if sheet.laid.down:
-        sheet.word(x2 - 5.0, y1 + 13.0, said, "outline-word", "end")
+        # Beside the minus rail there is room for a word, not for three.
+        for number, line in enumerate(str(said).rsplit(" ", 1)):
+            sheet.word(x2 - 5.0, y1 + 13.0 + 12.0 * number, line, "outline-word", "end")
     else:
         sheet.word(x1 + 6.0, y2 + 14.0, said, "outline-word", "start")
 
 
-def _column(sheet: _Sheet, column: Column, u: float, width: float, *, first: bool, last: bool) -> None:
+def _column(sheet: Sheet, column: Column, u: float, width: float, *, first: bool, last: bool) -> None:
     middle = u + width / 2.0
     if column.where == "array":
         _strings(sheet, column, u, width)
         return
     plus, minus = sheet.live.nodes_of(column)
     if column.across and column.across[0][0].kind in ("controller", "charger"):
-        _box(sheet, column.across[0][0], (plus, minus), u, width)
+        _box(sheet, column.across[0][0], (plus, minus), (u, u + width), room=_INPUT if column.inputs else 0.0)
+        for number, asked in enumerate(column.inputs):
+            _input(sheet, sheet.live.part(asked.id), u + width - _INPUT - BOX_INSET, number)
         return
     if column.plus is not None and column.across:
         # What commands stands before what it moves.
@@ -237,7 +151,7 @@ def _column(sheet: _Sheet, column: Column, u: float, width: float, *, first: boo
                 _beside(sheet, lines, middle, span / 2.0)
 
 
-def _stack(sheet: _Sheet, stack: Sequence[Placed], u: float) -> None:
+def _stack(sheet: Sheet, stack: Sequence[Placed], u: float) -> None:
     """Parts in a row from rail to rail, each with its name beside it."""
     span = sheet.laid.span
     step, edge = span / len(stack), 0.0
@@ -255,7 +169,7 @@ def _stack(sheet: _Sheet, stack: Sequence[Placed], u: float) -> None:
     sheet.line(u, edge, u, span, "wire minus")
 
 
-def _beside(sheet: _Sheet, lines: Sequence[object], u: float, v: float) -> None:
+def _beside(sheet: Sheet, lines: Sequence[object], u: float, v: float) -> None:
     """A part's lines at its right, clear of its own wire."""
     x, y = sheet.laid.at(u + 24.0, v)
     for number, line in enumerate(lines):
@@ -263,7 +177,7 @@ def _beside(sheet: _Sheet, lines: Sequence[object], u: float, v: float) -> None:
 
 
 def _rail_with(
-    sheet: _Sheet, one: Placed | None, reach: tuple[float, float], nodes: tuple[str, str], *, is_plus: bool
+    sheet: Sheet, one: Placed | None, reach: tuple[float, float], nodes: tuple[str, str], *, is_plus: bool
 ) -> None:
     begin, end = reach
     if one is None:
@@ -287,7 +201,7 @@ def _rail_with(
     sheet.volts(end - 6.0, nodes[1], plus=is_plus)
 
 
-def _core(sheet: _Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) -> None:
+def _core(sheet: Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) -> None:
     wire = sheet.numbers[part.placed.id]
     x, y = sheet.middles[part.placed.id] = sheet.laid.at(u, v)
     says = escape(say("wire {number}: {part}", number=wire.number, part=part_says(part)))
@@ -309,12 +223,12 @@ def _core(sheet: _Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) -
         sheet.named([wire.colour], u, v - 14.0)
 
 
-def _third_wire(sheet: _Sheet, wires: Sequence[Wire], column: Column, u: float, width: float) -> None:
+def _third_wire(sheet: Sheet, wires: Sequence[Wire], column: Column, u: float, width: float) -> None:
     """What of a motor's third wire lies in a column: between the rails, from the controller's box to the motor."""
     v = sheet.laid.span / 2.0
     cls = "wire" if sheet.live.part("motor").live else "wire dead"
     if column.across and column.across[0][0].kind == "controller":
-        sheet.line(u + width - BOX_INSET, v, u + width, v, cls)
+        sheet.line(u + width - BOX_INSET - (_INPUT if column.inputs else 0.0), v, u + width, v, cls)
     elif column.where == "run-pump":
         sheet.line(u, v, u + width, v, cls)
         wire = wires[[one for one in sheet.live.columns if one.where == "run-pump"].index(column)]
@@ -328,7 +242,7 @@ def _third_wire(sheet: _Sheet, wires: Sequence[Wire], column: Column, u: float, 
         sheet.line(u, v, u + width / 2.0 - REACH, v, cls)
 
 
-def _strings(sheet: _Sheet, column: Column, u: float, width: float) -> None:
+def _strings(sheet: Sheet, column: Column, u: float, width: float) -> None:
     span = sheet.laid.span
     last = u + width
     for number, stack in enumerate(column.across):
@@ -347,25 +261,47 @@ def _strings(sheet: _Sheet, column: Column, u: float, width: float) -> None:
         if sheet.laid.down:
             sheet.named([amps], middle + 22.0, span / 2.0 - 14.0)
         else:
-            sheet.named([amps], middle + 26.0, span - 8.0)
+            sheet.named([amps], middle + 26.0, span - (26.0 if column.meets else 8.0))
         if number:
             for v in (0.0, span):
                 x, y = sheet.laid.at(middle, v)
                 sheet.items.append(f'<circle cx="{x:.1f}" cy="{y:.1f}" r="2.6" class="sym dot"/>')
-    first = u + _STRING * 0.5
-    sheet.rail(first, last, "array_plus", plus=True)
-    sheet.rail(first, last, "array_minus", plus=False)
+    _meet(sheet, column, u + _STRING * 0.5, last)
     sheet.volts(last - 8.0, "array_plus", plus=True)
 
 
-def _box(sheet: _Sheet, one: Placed, nodes: tuple[tuple[str, str], tuple[str, str]], u: float, width: float) -> None:
+def _meet(sheet: Sheet, column: Column, begin: float, end: float) -> None:
+    """Both rails from the first string to the array's end, with a Y-lead behind each string that meets those before it."""
+    for rail, is_plus in (("plus", True), ("minus", False)):
+        at, v = begin, 0.0 if is_plus else sheet.laid.span
+        for number, pair in enumerate(column.meets, start=1):
+            one = pair[0] if is_plus else pair[1]
+            middle = begin + _STRING * (number + 0.5)
+            sheet.rail(at, middle - REACH, one.ends[0 if is_plus else 1], plus=is_plus)
+            sheet.put(sheet.live.part(one.id), middle, v, across=False)
+            if is_plus:
+                sheet.named([say("Y-lead")], middle, v + 22.0)
+            at = middle + REACH
+        sheet.rail(at, end, f"array_{rail}", plus=is_plus)
+
+
+def _box(
+    sheet: Sheet,
+    one: Placed,
+    nodes: tuple[tuple[str, str], tuple[str, str]],
+    reach: tuple[float, float],
+    *,
+    room: float,
+) -> None:
+    """A box with four terminals; behind it there may be room for what it asks by."""
     part = sheet.live.part(one.id)
     plus, minus = nodes
-    inset = BOX_INSET
+    inset, (u, end) = BOX_INSET, reach
+    width = end - u - room
     sheet.rail(u, u + inset, plus[0], plus=True)
-    sheet.rail(u + width - inset, u + width, plus[1], plus=True)
+    sheet.rail(u + width - inset, end, plus[1], plus=True)
     sheet.rail(u, u + inset, minus[0], plus=False)
-    sheet.rail(u + width - inset, u + width, minus[1], plus=False)
+    sheet.rail(u + width - inset, end, minus[1], plus=False)
     sheet.middles[one.id] = sheet.laid.at(u + width / 2.0, 26.0)
     (x1, y1), (x2, y2) = sheet.laid.at(u + inset, -12.0), sheet.laid.at(u + width - inset, sheet.laid.span + 12.0)
     says = escape(str(part_says(part)))
@@ -377,10 +313,29 @@ def _box(sheet: _Sheet, one: Placed, nodes: tuple[tuple[str, str], tuple[str, st
     x, y = sheet.laid.at(u + width / 2.0, sheet.laid.span / 2.0)
     for number, line in enumerate(str(part.kind).split()):
         sheet.word(x, y - 2.0 + 13.0 * number, line, "name inside")
-    sheet.volts(u + width - 8.0, plus[1], plus=True)
+    sheet.volts(end - 8.0, plus[1], plus=True)
 
 
-def _motor(sheet: _Sheet, part: LivePart, u: float, v: float) -> None:
+def _input(sheet: Sheet, part: LivePart, u: float, number: int) -> None:
+    """One of a controller's inputs: a loop from its box through a contact and back, the first over the middle, the second under it."""
+    span, out = sheet.laid.span, u + _LOOP
+    middle = span * (0.25 if number == 0 else 0.75)
+    dead = "" if part.live else " dead"
+    for side in (-1.0, 1.0):
+        sheet.line(u, middle + side * (REACH + 4.0), out, middle + side * (REACH + 4.0), f"wire signal{dead}")
+        sheet.line(out, middle + side * REACH, out, middle + side * (REACH + 4.0), f"wire signal{dead}")
+    sheet.put(part, out, middle, across=True)
+    x, y = sheet.laid.at(out + 20.0 if sheet.laid.down else out + 27.0, middle)
+    sheet.word(
+        x,
+        y + 4.0,
+        say("float") if part.placed.kind == "float-input" else say("probe"),
+        "name",
+        "middle" if sheet.laid.down else "start",
+    )
+
+
+def _motor(sheet: Sheet, part: LivePart, u: float, v: float) -> None:
     x, y = sheet.middles["motor"] = sheet.laid.at(u, v)
     says = escape(str(part_says(part)))
     sheet.items.append(

@@ -23,6 +23,9 @@ def act_words(part: LivePart) -> Spoken:
 
 def part_says(part: LivePart) -> Spoken:
     """A part as a screen reader and a pointer are told of it."""
+    if part.signals:
+        base: Spoken = later("{number}: {name}", number=part.number, name=part.placed.name)
+        return later("{base}; {act}", base=base, act=act_words(part))
     amps = later("{amps:amps}", amps=abs(part.amps_a))
     base = later("{number}: {name}, {amps}", number=part.number, name=part.placed.name, amps=amps)
     return later("{base}; {act}", base=base, act=act_words(part)) if part.can_open else base

@@ -58,8 +58,10 @@ _CLOCK = '<circle cx="0" cy="-18" r="5" class="sym fill"/><path d="M0 -21 v3 h2.
 _PRESS = '<path d="M-6 -20 h12 v5 h-12 z M0 -20 v-3" class="sym thin"/>'
 _RADIO = '<path d="M0 -13 v-6 M-4 -21 q4 -3 8 0 M-6 -24 q6 -4 12 0" class="sym thin"/>'
 _COIL = '<rect x="-6" y="-22" width="12" height="8" class="sym fill"/>'
+# Two electrodes in water.
+_PROBE = '<path d="M-3 -22 v7 M3 -22 v7 M-9 -14 q3 3 6 0 t6 0 t6 0" class="sym thin"/>'
 _MOVED: Mapping[str, str] = {
-    "float switch": _FLOAT, "timer": _CLOCK, "pressure switch": _PRESS, "radio switch": _RADIO, "relay": _COIL,
+    "float-input": _FLOAT, "probe-input": _PROBE, "float switch": _FLOAT, "timer": _CLOCK, "pressure switch": _PRESS, "radio switch": _RADIO, "relay": _COIL,
 }  # fmt: skip
 
 
@@ -101,6 +103,11 @@ def symbol(kind: str, *, closed: bool = True) -> str:
             )
         case "connector":
             return _plug()
+        case "y-lead":
+            return (
+                _leads(8) + '<rect x="-8" y="-6.5" width="16" height="13" rx="3" class="sym fill"/>'
+                '<path d="M-8 -3.5 H-4 L1 0 M-8 3.5 H-4 L1 0 H8" class="sym thin"/>'
+            )
         case "joint":
             return _line(-REACH, 0, REACH, 0) + '<circle cx="0" cy="0" r="3.4" class="sym dot"/>'
         case "switch":

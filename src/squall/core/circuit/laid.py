@@ -12,7 +12,7 @@ from squall.core.reason import Told
 Kind = Literal[
     "panel", "string-fuse", "core", "connector", "joint", "fuse", "breaker", "switch", "float switch", "timer",
     "pressure switch", "radio switch", "isolator", "relay", "coil", "controller", "charger", "battery", "main-fuse", "load-fuse",
-    "load", "motor",
+    "load", "motor", "y-lead", "float-input", "probe-input",
 ]  # fmt: skip
 Pole = Literal["plus", "minus", "across"]
 Where = Literal["array", "run-array", "box", "post", "run-charge", "run-pump", "pump"]
@@ -31,8 +31,12 @@ OPENED: frozenset[str] = frozenset(
         "string-fuse",
         "main-fuse",
         "load-fuse",
+        "float-input",
+        "probe-input",
     }
 )
+# What a controller asks by: contacts at terminals of its own, through which only its own milliamps go.
+INPUTS: frozenset[str] = frozenset({"float-input", "probe-input"})
 
 
 # What the second pole of a part that parts both rails is called by: its own id with this behind it.
@@ -95,12 +99,28 @@ class Placed:
 
 @dataclass(frozen=True)
 class Column:
-    """What stands side by side at one place between sun and pump: on the plus rail, on the minus rail, across both."""
+    """What stands side by side at one place between sun and pump.
+
+    Attributes
+    ----------
+    where : str
+        The place.
+    plus, minus : Placed or None
+        On either rail.
+    across : tuple of tuple of Placed
+        From rail to rail, each a row of parts.
+    meets : tuple of tuple of Placed
+        Where one more string meets those before it: the Y-lead of the plus rail and that of the minus rail.
+    inputs : tuple of Placed
+        At a controller's own terminals, on neither rail.
+    """
 
     where: Where
     plus: Placed | None = None
     minus: Placed | None = None
     across: tuple[tuple[Placed, ...], ...] = ()
+    meets: tuple[tuple[Placed, Placed], ...] = ()
+    inputs: tuple[Placed, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -123,7 +143,7 @@ class KitCircuit:
         """All parts, from the sun to the pump and back."""
         found: list[Placed] = []
         for column in self.columns:
-            found += [one for stack in column.across for one in stack]
+            found += [one for stack in (*column.across, *column.meets, column.inputs) for one in stack]
             found += [one for one in (column.plus, column.minus) if one is not None]
         return tuple(found)
 
@@ -134,8 +154,8 @@ class KitCircuit:
         return "array_minus" if bank is None else bank.ends[1]
 
     def circuit(self) -> Circuit:
-        """The circuit to be solved."""
-        return Circuit([one.part for one in self.placed if one.kind != "coil"])
+        """The circuit to be solved: what an input does is in its controller, and a coil is its relay's."""
+        return Circuit([one.part for one in self.placed if one.kind != "coil" and one.kind not in INPUTS])
 
     def opened(self, ids: Sequence[str]) -> "KitCircuit":
         """The same with some switches open and some fuses blown."""
@@ -143,14 +163,22 @@ class KitCircuit:
 
 
 def _column_opened(column: Column, ids: frozenset[str]) -> Column:
-    def changed(one: Placed | None) -> Placed | None:
-        if one is None or one.id not in ids:
-            return one
-        if isinstance(one.part, parts.Switch):
-            return replace(one, part=replace(one.part, closed=False))
-        if isinstance(one.part, parts.Protector):
-            return replace(one, part=replace(one.part, blown=True))
+    stopped = any(one.id in ids for one in column.inputs)
+
+    def changed(one: Placed) -> Placed:
+        part = one.part
+        if isinstance(part, parts.Controller) and stopped:
+            return replace(one, part=replace(part, runs=False))
+        if one.id in ids and isinstance(part, parts.Switch):
+            return replace(one, part=replace(part, closed=False))
+        if one.id in ids and isinstance(part, parts.Protector):
+            return replace(one, part=replace(part, blown=True))
         return one
 
-    across = tuple(tuple(found for one in stack if (found := changed(one)) is not None) for stack in column.across)
-    return replace(column, plus=changed(column.plus), minus=changed(column.minus), across=across)
+    return replace(
+        column,
+        plus=None if column.plus is None else changed(column.plus),
+        minus=None if column.minus is None else changed(column.minus),
+        across=tuple(tuple(changed(one) for one in stack) for stack in column.across),
+        inputs=tuple(changed(one) for one in column.inputs),
+    )

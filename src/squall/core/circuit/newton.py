@@ -170,6 +170,10 @@ def _alone(edge: Edge) -> Solved:
     """An edge that closes no loop carries nothing: its volts are those at no amps."""
     if isinstance(edge.curve, Straight):
         return Solved({edge.a: 0.0, edge.b: -edge.curve.emf_v}, {edge.key: 0.0}, {})
+    at_rest = edge.curve.at(0.0)
+    if at_rest.amps_a == 0.0:
+        # A pump, a diode: nothing at its parameter's nothing; where it works it is better sought from its own start.
+        return Solved({edge.a: 0.0, edge.b: -at_rest.volts_v}, {edge.key: 0.0}, {})
     curve, meter = edge.curve, Edge("", 2, edge.a, edge.b, Straight(0.0, 1e30))
     system = _System([edge, meter])
     s = [curve.start]

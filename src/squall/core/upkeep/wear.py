@@ -274,14 +274,17 @@ def _bells() -> Floats:
 
 
 def _drawn(mean: Floats, covariance: Floats, draws: int) -> Floats:
-    """So many draws from the estimate; the same ones whenever it is the same estimate.
+    """So many draws from the estimate; the same ones whenever it is the same estimate, and near ones when it is nearly the same.
+
+    That wants the square root of the covariance that is symmetric: there is one. Its eigenvectors alone may turn about
+    wherever two states are as sure as each other, and every draw with them.
 
     Nothing wears less than not at all, and what is left of the estimate then is not each state cut off for itself: draws that
     go below nothing are left out whole, with what went along with them; the least of them stay if too few are left.
     """
     values, vectors = np.linalg.eigh((covariance + covariance.T) / 2.0)
     tried = _bells()[: _TRIED * draws // _DRAWS]
-    spread: Floats = mean + tried @ (np.sqrt(np.maximum(values, 0.0))[:, None] * vectors.T)
+    spread: Floats = mean + tried @ ((vectors * np.sqrt(np.maximum(values, 0.0))) @ vectors.T)
     begins = np.array([WEARING[state].begin for state in STATES])
     below = np.minimum(spread[:, :LEVELS] / begins + _HAIR, 0.0)
     kept = spread[np.argsort((below**2).sum(axis=1), kind="stable")[:draws]]

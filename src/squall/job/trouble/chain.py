@@ -8,7 +8,7 @@ from squall.core.faults.sweep import BRIGHTEST
 from squall.core.kit.kit import Kit
 from squall.core.kit.supply import Banked, Controlled, Direct
 from squall.job.worked.assess import Assessment
-from squall.job.worked.kit import KitAssessment, inputs_of
+from squall.job.worked.kit import KitAssessment
 from squall.job.worked.resolve import devices_of
 
 # Part of the long-section on which a part of the chain stands.
@@ -86,7 +86,7 @@ def chain_of(a: Assessment, chosen: KitAssessment) -> Chain:
             if device.kind in _SWITCHES
             or (device.kind == "isolator" and (kit.switched_ahead or isinstance(kit.supply, Direct)))
         ),
-        inputs=inputs_of(kit),
+        inputs=kit.supply.controller.asks if isinstance(kit.supply, Controlled) else (),
         motor=kit.pump.motor,
         motor_wires=3 if kit.switched_ahead else 2,
         brushed=kit.pump.brushed,

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from squall.core.circuit.laid import OPENED, OTHER_POLE, Column, KitCircuit, Placed
+from squall.core.circuit.laid import INPUTS, OPENED, OTHER_POLE, Column, KitCircuit, Placed
 from squall.core.circuit.parts import Relay, ends
 from squall.core.circuit.solve import Answer
 from squall.core.drive.motors import MotorState
@@ -23,6 +23,7 @@ KIND_WORDS: dict[str, Message] = {
     "controller": later("pump controller"), "charger": later("charge controller"), "battery": later("battery"),
     "motor": later("pump"), "coil": later("relay's coil"), "load-fuse": later("fuse"), "load": later("load"),
     "isolator": later("isolator"), "main-fuse": later("main fuse"),
+    "y-lead": later("Y-lead"), "float-input": later("float input"), "probe-input": later("probe input"),
 }  # fmt: skip
 # Fewer volts than this nobody calls live. [V]
 LIVE_V = 0.5
@@ -69,6 +70,11 @@ class LivePart:
         return KIND_WORDS[self.placed.kind]
 
     @property
+    def signals(self) -> bool:
+        """Whether only its controller's own milliamps go through it."""
+        return self.placed.kind in INPUTS
+
+    @property
     def can_open(self) -> bool:
         """Whether a click opens or closes it."""
         return self.placed.kind in OPENED and not isinstance(self.placed.part, Relay)
@@ -98,16 +104,22 @@ class LiveCircuit:
         return None if found is None else found - self.answer.node_v.get(self.kit.minus, 0.0)
 
     def _live(self, number: int, one: Placed) -> LivePart:
-        (a, b), pairs = one.ends, ends(one.part)
+        if one.kind in INPUTS:
+            box = next(part for part in self.kit.placed if part.kind == "controller")
+            return LivePart(number, one, 0.0, None, self._has_volts(box), one.id in self.opened, False)
+        a, b = one.ends
         at_a, at_b = self.volts(a), self.volts(b)
         across = None if at_a is None or at_b is None else at_a - at_b
-        live = any(abs(self.volts(node) or 0.0) >= LIVE_V for pair in pairs for node in pair)
+        live = self._has_volts(one)
         opens = one.id in self.answer.would_open
         if isinstance(one.part, Relay):
             amps = (across or 0.0) / one.part.coil_ohm if one.kind == "coil" else self.answer.part_a[one.id]
             still_open = one.kind == "relay" and not self.answer.closed[one.part.id]
             return LivePart(number, one, amps, across, live, still_open, opens)
         return LivePart(number, one, self.answer.part_a[one.id], across, live, one.id in self.opened, opens)
+
+    def _has_volts(self, one: Placed) -> bool:
+        return any(abs(self.volts(node) or 0.0) >= LIVE_V for pair in ends(one.part) for node in pair)
 
     def part(self, ident: str) -> LivePart:
         """The part of an id."""

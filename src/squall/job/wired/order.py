@@ -17,7 +17,7 @@ from squall.core.kit.supply import Banked, Controlled
 from squall.core.prove.expect import Now
 from squall.core.reason import Quantity, Spoken
 from squall.job.wired.live import KIND_WORDS
-from squall.job.wired.terminals import BLACK, Wire
+from squall.job.wired.terminals import BLACK, End, Wire, plugged
 from squall.words import later
 
 # Under this nothing is felt and no spark is drawn: what a covered array may still show. Common practice, no source. [V]
@@ -173,10 +173,11 @@ def order_of_joining(
     if isinstance(setup.kit.supply, Banked):
         minus = [wire for wire in wires if _minus_ring(wire)]
         steps += _bank(kit, of_core, [wire for wire in links if _at_battery(wire)], minus)
+    steps += _plugs(setup, kit, now)
     if "array_plus" in of_core:
         # From the box towards the panels, so that what is held hangs on nothing yet.
-        pairs = _of_run(kit, of_core, "run-array")
-        wired = [wire for pair in pairs for wire in (pair if plus_first else reversed(pair))]
+        runs = _of_run(kit, of_core, "run-array")
+        wired = [wire for pair in runs for wire in (pair if plus_first else reversed(pair))]
         steps.append(_source(setup, wired, now, plus_first=plus_first))
     steps.append(_on(setup, kit, now))
     return tuple(steps)
@@ -240,6 +241,56 @@ def _bank(kit: KitCircuit, of_core: dict[str, Wire], posts: Sequence[Wire], minu
     return found
 
 
+_COVERED = later("Panels are joined while nothing hangs on them, covered: a plug joined in light, under load, arcs.")
+_SERIES_BITES = later("In series the volts add: over 60 V DC a shock is real, and work for licensed practice. Local codes override this.")  # fmt: skip
+
+
+def _plugs(setup: Setup, kit: KitCircuit, now: Now) -> list[Step]:
+    """Panel to panel, then string to string, on plugs of their own."""
+    found, pairs = [], plugged(kit)
+    within = [pair for pair in pairs if pair[1].kind != "y-lead"]
+    if within:
+        found.append(
+            Step(
+                later("Panels still covered, their cable off. Each string: {pairs}.", pairs=_into(within)),
+                later("The arrows of each pair met, each pulled by hand, no mud inside."), _COVERED, _SERIES_BITES,
+                later("Panels covered, their cable off: {pairs}.", pairs=_off(within)),
+            )
+        )  # fmt: skip
+    meeting = [pair for pair in pairs if pair[1].kind == "y-lead"]
+    if meeting:
+        string = PvArray(setup.kit.panel.module, setup.kit.in_series, 1, now.irradiance_w_m2, now.cell_c)
+        open_v = Quantity(string.most_volts, "volts")
+        found.append(
+            Step(
+                later(
+                    "Lift each string's cover by itself, read it and cover it again: {open} in the light typed above, plus on plus. Only then: {pairs}.",
+                    open=open_v, pairs=_into(meeting),
+                ),
+                later("Between the last Y-leads' stems with all covers lifted the same {open}; covered again.", open=open_v),
+                later("A string the wrong way round, or a panel short, is fed by the others, and burns."),
+                "" if within else _COVERED,
+                later("Panels covered, their cable off: {pairs}.", pairs=_off(meeting)),
+            )
+        )  # fmt: skip
+    return found
+
+
+def _into(pairs: Sequence[tuple[End, End]]) -> Spoken:
+    said: Spoken = later("{first} into {second}", first=pairs[0][0].says, second=pairs[0][1].says)
+    for one, then in pairs[1:]:
+        said = later("{before}; {first} into {second}", before=said, first=one.says, second=then.says)
+    return said
+
+
+def _off(pairs: Sequence[tuple[End, End]]) -> Spoken:
+    backwards = list(reversed(pairs))
+    said: Spoken = later("{second} off {first}", first=backwards[0][0].says, second=backwards[0][1].says)
+    for one, then in backwards[1:]:
+        said = later("{before}; {second} off {first}", before=said, first=one.says, second=then.says)
+    return said
+
+
 def _source(setup: Setup, wires: Sequence[Wire], now: Now, *, plus_first: bool) -> Step:
     array = PvArray(setup.kit.panel.module, setup.kit.in_series, setup.kit.in_parallel, now.irradiance_w_m2, now.cell_c)
     school = later("The source last. Minus first is what is printed here: with plus open nothing can flow while both hands are at the terminals.")  # fmt: skip
@@ -249,7 +300,7 @@ def _source(setup: Setup, wires: Sequence[Wire], now: Now, *, plus_first: bool) 
         later("Panels still covered. {wires}", wires=_joined(wires)),
         later("Lift a corner of the cover: plus on plus, and once uncovered {open:volts} in the light typed above.", open=array.most_volts),
         school,
-        later("In series the volts add: over 60 V DC a shock is real, and work for licensed practice. Local codes override this."),
+        _SERIES_BITES,
         _parted(wires),
     )  # fmt: skip
 

@@ -11,7 +11,6 @@ from squall.core.electrics.splices import SpliceKind, splice_words
 from squall.core.kit.kit import Kit
 from squall.core.kit.supply import Controlled
 from squall.core.reason import Reason, Spoken
-from squall.job.worked.kit import inputs_of
 from squall.words import later
 
 # Colours of direct current: red plus, black minus. Common practice, no source; local codes may ask for others.
@@ -69,6 +68,9 @@ class Wire:
     third: bool = False
 
 
+_LEGS: Spoken = later("legs")
+
+
 def terminal_of(one: Placed, node: str) -> Spoken:
     """What a part calls its terminal at a node."""
     match one.part:
@@ -95,6 +97,10 @@ def terminal_of(one: Placed, node: str) -> Spoken:
             # Each pole by its sign; what leads on towards the pump is out.
             sign, outward = ("+", one.ends[1]) if one.pole == "plus" else ("\u2212", one.ends[0])
             return later("{sign} out", sign=sign) if node == outward else later("{sign} in", sign=sign)
+        case parts.Resistor() if one.kind == "y-lead":
+            # Two strings go in, both their amps come out.
+            stem = one.ends[1] if one.pole == "plus" else one.ends[0]
+            return later("stem") if node == stem else _LEGS
         case parts.Protector() | parts.Switch() | parts.Resistor():
             return later("in") if node == one.ends[0] else later("out")
         case _:
@@ -104,7 +110,7 @@ def terminal_of(one: Placed, node: str) -> Spoken:
 def _made(one: Placed, splice: Spoken) -> Spoken:
     """How a wire ends at a part."""
     match one.kind:
-        case "panel" | "connector":
+        case "panel" | "connector" | "y-lead":
             return later("panel plug, crimped; match the arrows")
         case "battery":
             return later("ring, crimped, under the post's nut")
@@ -162,9 +168,6 @@ class _Map:
         if not here:
             joint = End(Reason("joint-of-run"), "", self.splice, "joint")
             return joint if node in self.joints else self.block
-        if len(here) > 1 and all(one.kind in ("panel", "string-fuse") for one in here):
-            sign = later("+") if node == "array_plus" else later("\u2212")
-            return End(later("Y-lead of the strings"), sign, _made(here[-1], self.splice), here[-1].kind)
         if self.shared(node):
             return self.block
         return self.at(here[0], node)
@@ -308,6 +311,37 @@ def _minus_links(made: _Map, pole: Placed | None, minus: Placed | None, firsts: 
             made.add(made.at(one, one.ends[1]), made.block, thick, LINK_M, False, True)
 
 
+# What is joined by the panels' own moulded plugs, with no wire of the map.
+_PLUGGED = ("panel", "string-fuse", "y-lead")
+
+
+def plugged(kit: KitCircuit) -> tuple[tuple[End, End], ...]:
+    """Each pair of plugs on the panels, string by string, then on the Y-leads: what goes into what.
+
+    Returns
+    -------
+    tuple of pairs of End
+        The second is a Y-lead's legs where several meet, else the next part towards minus.
+    """
+    made = _Map(kit, "")
+    panels = [one for one in made.placed if one.kind == "panel"]
+
+    def at(one: Placed, node: str) -> End:
+        end = made.at(one, node)
+        # By its number alone: all are of one title.
+        return replace(end, at=later("panel {n}", n=panels.index(one) + 1)) if one in panels else end
+
+    within, meeting = [], []
+    for node in dict.fromkeys(node for one in made.placed if one.kind in _PLUGGED for node in one.ends):
+        here = [one for one in made.standing(node) if one.kind in _PLUGGED]
+        hub = next((one for one in here if one.kind == "y-lead" and terminal_of(one, node) == _LEGS), None)
+        if hub is None:
+            within += [(at(one, node), at(then, node)) for one, then in pairwise(here)]
+        else:
+            meeting += [(at(one, node), at(hub, node)) for one in here if one is not hub]
+    return (*within, *meeting)
+
+
 _INPUTS: dict[str, Spoken] = {
     "float": later("Float: two thin cores from the tank's float to its input. They carry milliamps and no pump; a full tank stops it."),
     "probe": later("Probe: its thin cores tied to the hose with the cable, the probe itself above the pump, to its input. Dry stops it."),
@@ -318,7 +352,7 @@ def input_lines(kit: Kit) -> tuple[Spoken, ...]:
     """How the inputs of a kit's pump controller are joined; none without one."""
     if not isinstance(kit.supply, Controlled):
         return ()
-    named = [_INPUTS[one] for one in inputs_of(kit)]
+    named = [_INPUTS[one] for one in kit.supply.controller.asks]
     return (
         *named,
         later("An input of {name} that is not used is bridged, or it won't start.", name=kit.supply.controller.title),

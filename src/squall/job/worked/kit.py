@@ -3,7 +3,6 @@
 from dataclasses import dataclass, replace
 from functools import cached_property
 from hashlib import sha256
-from typing import Literal
 
 from squall.catalogue import Catalogue
 from squall.core.advice.refusals import limiting_cause, place_refusal, season_refusal, supply_refusal
@@ -18,7 +17,6 @@ from squall.core.kit.cabling import Rules
 from squall.core.kit.kit import Kit
 from squall.core.kit.layout import Layout
 from squall.core.kit.setup import Cabling, Setup, kit_price
-from squall.core.kit.supply import Controlled
 from squall.core.reason import Reason, Spoken
 from squall.core.sky.typical_days import Light
 from squall.core.upkeep.learned import Learned, Part, as_learned, of_same_parts
@@ -203,16 +201,3 @@ def assess_option(option: OptionDoc, on: Worked) -> KitAssessment:
     season = year_of(setup, on.light, use)
     refusal = refusal or supply_refusal(kit) or place_refusal(kit, on.layout, on.light) or season_refusal(setup, season)
     return KitAssessment(option, kit, cabling, on.layout, on.light, season, use, kit_price(setup), refusal)
-
-
-def inputs_of(kit: Kit) -> tuple[Literal["float", "probe"], ...]:
-    """A controller's inputs, as far as its owner's words name a float or a probe."""
-    if not isinstance(kit.supply, Controlled):
-        return ()
-    words = kit.supply.controller.inputs.lower()
-    found: list[Literal["float", "probe"]] = []
-    if "float" in words:
-        found.append("float")
-    if "probe" in words or "dry" in words:
-        found.append("probe")
-    return tuple(found)
