@@ -79,6 +79,19 @@ def test_steps_follow_the_place(job: Job, has: str, hasnt: str) -> None:
     assert all(str(step.check) and str(step.why) for step in steps)
 
 
+def test_a_pump_on_the_bank_hangs_on_no_rope_and_stands_in_no_bucket() -> None:
+    option = GOATS.option.model_copy(update={"pump": "bellows-11"})
+    job = GOATS.model_copy(update={"options": [option], "chosen": option.id})
+    a, chosen = assess(job), chosen_of(job)
+    assert chosen.kit.pump.placement == "surface"
+    steps = {step.key: step for step in fit_steps(job, a, chosen, None)}
+    assert "lay-hose" in steps
+    assert "lay-out" not in steps
+    assert "pump beside a full bucket" in str(steps["bucket"].does)
+    for key in ("lay-hose", "bucket", "bank", "end", "splice"):
+        assert "rope" not in f"{steps[key].does} {steps[key].why} {steps[key].check}".lower(), key
+
+
 def test_fitting_changes_no_result() -> None:
     before = assess(GOATS)
     assert assess(typed(GOATS, "fit.slack", "2 m")).chosen is before.chosen, "nothing is worked out anew"

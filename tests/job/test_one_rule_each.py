@@ -19,8 +19,10 @@ from squall.job.edit import kits
 from squall.job.told.join import join_findings
 from squall.job.told.store import float_findings
 from squall.job.told.sun import shadow_rows
+from squall.job.told.wire import contact_findings
 from squall.job.worked.assess import assess
 from squall.job.worked.own_parts import parts_of
+from squall.job.worked.resolve import devices_of
 from squall.job.worked.use import floats_of, tank_of
 from squall.job.worked.years import run_of
 from squall.words import later
@@ -52,6 +54,35 @@ def test_two_floats_for_one_tank_are_said_once(goats, parts) -> None:
     assert "2 float switches" in str(found[0].text)
     assert "none stands in the pump's loop" in str(float_findings(with_devices(two))[0].text)
     assert float_findings(with_devices(two, "float-10")) == []
+
+
+def test_whatever_starts_and_stops_the_pump_is_asked_for_in_its_loop(goats, parts) -> None:
+    """Cut-in and cut-out stood under Tank and battery, and no rating of the contact that opens there was judged."""
+
+    def told(job) -> str:
+        a = assess(job)
+        return " ".join(str(found.text) for found in contact_findings(a, a.chosen))
+
+    still = edit(edit(goats, "store.float_switch", "no", parts), f"options.{goats.chosen}.pump", "bellows-11", parts)
+    set_to = edit(edit(still, "store.cut_in", "12 m", parts), "store.cut_out", "20 m", parts)
+    assert told(with_devices(still)) == ""
+    assert "pressure switch is set under Tank and battery" in told(with_devices(set_to))
+    assert told(with_devices(set_to, "press-12")) == ""
+    assert "not said" in told(with_devices(still, "press-12"))
+    stopped = [one for one in devices_of(with_devices(set_to, "press-12"), parts) if one.kind == "pressure switch"]
+    assert [one.rating_a for one in stopped] == [12.0]
+
+
+def test_a_float_on_its_controllers_input_bears_no_pump(goats, parts) -> None:
+    three = {
+        "pump": "auger-9t", "source": "controller", "controller": "warden-48t", "panel": "ridge-215", "in_series": 2, "in_parallel": 1,
+    }  # fmt: skip
+    option = goats.option.model_copy(update=three)
+    job = with_devices(edit(goats, "store.float_switch", "yes", parts)).model_copy(update={"options": [option]})
+    a = assess(job)
+    assert contact_findings(a, a.chosen) == []
+    bare = assess(with_devices(edit(goats, "store.float_switch", "yes", parts)))
+    assert "none stands in the pump's loop" in str(contact_findings(bare, bare.chosen)[0].text)
 
 
 def test_one_panel_cant_face_two_ways(goats, parts) -> None:

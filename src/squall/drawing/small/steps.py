@@ -71,10 +71,14 @@ def _box_at(x: float, y: float) -> str:
 
 
 def _lay_out() -> str:
+    return _rope("M14 38 H150") + _lay_hose()
+
+
+def _lay_hose() -> str:
     ties = _path(" ".join(f"M{x} 34 v34" for x in (30, 62, 94, 126)), "thick")
     return (
         _path("M8 82 H152 " + " ".join(f"M{x} 78 v8" for x in range(8, 153, 16)), "measure")
-        + _rope("M14 38 H150") + _hose("M20 50 q14 6 28 0 t28 0 t28 0 t28 0 H150") + _cable("M20 64 q14 6 28 0 t28 0 t28 0 t28 0 H150")
+        + _hose("M20 50 q14 6 28 0 t28 0 t28 0 t28 0 H150") + _cable("M20 64 q14 6 28 0 t28 0 t28 0 t28 0 H150")
         + ties + _path("M62 24 H94 M62 20 v8 M94 20 v8", "measure")
     )  # fmt: skip
 
@@ -189,12 +193,12 @@ def _labels() -> str:
 
 
 PICTURES: Mapping[str, Callable[[], str]] = {
-    "lay-out": _lay_out, "end": _end, "splice": _splice, "bucket": _bucket, "bank": _bank, "eye": _eye_bolt, "lower": _lower,
+    "lay-out": _lay_out, "lay-hose": _lay_hose, "end": _end, "splice": _splice, "bucket": _bucket, "bank": _bank, "eye": _eye_bolt, "lower": _lower,
     "float": _float, "panels": _panels, "box": _box, "join": _join, "on": _on, "disinfect": _disinfect, "labels": _labels,
 }  # fmt: skip
 # Where a step's figure stands: x, y, anchor.
 PLACES: Mapping[str, tuple[float, float, str]] = {
-    "lay-out": (78, 16, "middle"), "lower": (128, 52, "start"), "float": (8, 18, "start"), "panels": (44, 66, "end"),
+    "lay-out": (78, 16, "middle"), "lay-hose": (78, 16, "middle"), "lower": (128, 52, "start"), "float": (8, 18, "start"), "panels": (44, 66, "end"),
     "on": (30, 80, "middle"), "disinfect": (50, 24, "end"),
 }  # fmt: skip
 

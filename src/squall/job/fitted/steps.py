@@ -7,7 +7,7 @@ from squall.core.electrics.splices import SPLICES, SpliceKind
 from squall.core.fit.lifting import ONE_PERSON_KG
 from squall.core.reason import Spoken
 from squall.job.document.job import Job
-from squall.job.fitted.cutlist import FirstWater, Lowering, lowering_of
+from squall.job.fitted.cutlist import FirstWater, Lowering, hangs, lowering_of
 from squall.job.fitted.joints import joints_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -60,7 +60,7 @@ def fit_steps(job: Job, a: Assessment, chosen: KitAssessment, water: FirstWater 
         When the first water comes in good light.
     """
     lowering = lowering_of(job, a, chosen)
-    steps = [_lay_out(job), *_end_steps(a, chosen), _bucket(chosen)]
+    steps = [_lay_out(job, on_rope=hangs(a, chosen)), *_end_steps(a, chosen), _bucket(chosen)]
     if chosen.kit.pump.placement == "surface":
         steps.append(_on_the_bank())
     elif job.water in ("well", "cistern"):
@@ -79,18 +79,27 @@ def tools_of(steps: Sequence[FitStep]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(str(tool) for step in steps for tool in step.tools))
 
 
-def _lay_out(job: Job) -> FitStep:
+def _lay_out(job: Job, *, on_rope: bool) -> FitStep:
     ties = later("every {metres:length}", metres=1.8)
     if job.fit.ties == "close":
         ties = later(
             "every {near:length} near the pump and {far:length} above, on both sides of each joint", near=0.75, far=1.2
         )
+    shown = later("{metres:length}", metres=0.75 if job.fit.ties == "close" else 1.8)
+    if not on_rope:
+        return FitStep(
+            "lay-hose",
+            later("Lay hose and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties),
+            later("On the ground a short piece costs nothing."),
+            later("Hose without a kink, the cable slack beside it; the hose's free end capped against dirt."),
+            30, (later("tape"), later("knife"), later("ties"),), shown=shown,
+        )  # fmt: skip
     return FitStep(
         "lay-out",
         later("Lay hose, rope and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties),
         later("On the ground a short piece costs nothing. The rope is the shortest of the three, so that it carries all."),
         later("Rope taut, hose and cable slack beside it; the hose's free end capped against dirt."),
-        30, (later("tape"), later("knife"), later("ties"),), shown=later("{metres:length}", metres=0.75 if job.fit.ties == "close" else 1.8),
+        30, (later("tape"), later("knife"), later("ties"),), shown=shown,
     )  # fmt: skip
 
 
@@ -157,10 +166,15 @@ def _splice_step(a: Assessment, chosen: KitAssessment) -> FitStep:
 
 
 def _bucket(chosen: KitAssessment) -> FitStep:
+    does: Spoken = later("Bucket test: pump in a bucket, short hose, on its own source, a few seconds.")
+    why: Spoken = later("What fails now is mended in a minute; down there it costs a day. Again after any change of its end.")  # fmt: skip
+    if chosen.kit.pump.placement == "surface":
+        does = later("Bucket test: pump beside a full bucket, primed, a short suction hose in it, on its own source, a few seconds.")  # fmt: skip
+        why = later("What fails now is mended in a minute. Again after any change of its end.")
     return FitStep(
         "bucket",
-        later("Bucket test: pump in a bucket, short hose, on its own source, a few seconds."),
-        later("What fails now is mended in a minute; down there it costs a day. Again after any change of its end."),
+        does,
+        why,
         later("It turns the right way and fills; then off, and dry hands."),
         10, (later("bucket"), later("the box or a charged battery"),),
         later("Never dry: a helical end's rubber melts within a minute.") if chosen.kit.pump.end == "helical" else "", hold=True,

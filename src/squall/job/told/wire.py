@@ -6,12 +6,14 @@ from squall.core.explain import Figure, Input
 from squall.core.kit.parts import Device
 from squall.core.kit.relays import COMMANDS, Coil, coil_problems
 from squall.core.kit.setup import CONDUCTOR_C
+from squall.core.kit.supply import Controlled
 from squall.core.kit.wiring import CableRun, Wiring
 from squall.job.told.finding import Finding
+from squall.job.told.store import float_findings
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
-from squall.job.worked.resolve import loop_of
-from squall.words import Message, later, say, say_n
+from squall.job.worked.resolve import devices_of, loop_of
+from squall.words import N_, Message, later, say, say_n
 
 _DROP_WORDS = {
     "pump": later("amps at rated volts"),
@@ -80,6 +82,30 @@ def wiring_cautions(a: Assessment) -> list[Finding]:
         return []
     head = say_n("One thing is not safe to join yet", "{n} things are not safe to join yet", len(a.wiring.problems))
     return [Finding("bad", later("{head}, see Wire.", head=head), a.wiring.problems)]
+
+
+_NOT_HERE = N_(
+    "A {contact} is set under Tank and battery, but none stands in the pump's loop: nobody checks that it bears the amps and volts."
+)
+_PUT_IN = later("put the one that is bought into the loop, under Wire")
+
+
+def contact_findings(a: Assessment, chosen: KitAssessment) -> list[Finding]:
+    """What the store has start and stop the pump, and the loop has no contact for; and the other way round."""
+    kinds = {device.kind for device in devices_of(a.job, a.parts)}
+    asks = chosen.kit.supply.controller.asks if isinstance(chosen.kit.supply, Controlled) else ()
+    # On its controller's own input a float carries no pump.
+    found = [] if "float" in asks and "float switch" not in kinds else float_findings(a.job)
+    if chosen.layout.switch is not None and "pressure switch" not in kinds:
+        found.append(Finding("care", later(_NOT_HERE, contact=later("pressure switch")), (_PUT_IN,)))
+    if "pressure switch" in kinds and chosen.layout.switch is None:
+        found.append(
+            Finding("care", later("A pressure switch stands in the loop, but at what pressure it starts and stops the pump is not said: its litres are worked as if it never opened."),
+                    (later("say its cut-in and its cut-out under Tank and battery"),))
+        )  # fmt: skip
+    if a.job.bank.timer and chosen.kit.battery is not None and "timer" not in kinds:
+        found.append(Finding("care", later(_NOT_HERE, contact=later("timer")), (_PUT_IN,)))
+    return found
 
 
 def relays_for(a: Assessment, chosen: KitAssessment) -> dict[str, Device]:

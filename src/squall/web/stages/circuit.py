@@ -18,6 +18,7 @@ from squall.drawing.circuit_words import Marks, act_words, part_says
 from squall.formats.build_lists import terminals_csv
 from squall.formats.spice import netlist
 from squall.job.told.prove import now_from
+from squall.job.told.wire import contact_findings
 from squall.job.trouble.chain import on_circuit
 from squall.job.wired.gives_way import weak_parts
 from squall.job.wired.live import PART_OF, LiveCircuit, LivePart, kit_circuit, live_circuit
@@ -51,6 +52,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     shown: dict[str, Any] = {
         "plus_first": plus_first,
         "not_yet": not_yet(a, a.chosen),
+        "contacts_found": contact_findings(a, a.chosen),
         "live": live,
         "typed": typed,
         "problems": problems,

@@ -7,7 +7,7 @@ from fastapi import Request
 from squall.catalogue import catalogue
 from squall.core.electrics.conductors import conductor, sizes
 from squall.core.kit.relays import COMMANDS
-from squall.job.told.wire import opens_words, protection_figures, relays_for, run_figures
+from squall.job.told.wire import contact_findings, opens_words, protection_figures, relays_for, run_figures
 from squall.job.worked.assess import assess
 from squall.job.worked.resolve import devices_of, loop_of
 from squall.store.jobs import Stored
@@ -29,6 +29,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "in_loop": loop_of(stored.job, catalogue()),
         "relays": {} if assessment.chosen is None else relays_for(assessment, assessment.chosen),
         "banked": assessment.chosen is not None and assessment.chosen.kit.battery is not None,
+        "contacts_found": [] if assessment.chosen is None else contact_findings(assessment, assessment.chosen),
         "commands": COMMANDS,
         "all_devices": catalogue().devices,
         "sizes": sizes(stored.job.wire_standard),
