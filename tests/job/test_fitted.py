@@ -121,3 +121,28 @@ def test_what_is_bought_in_rolls_is_listed_in_rolls() -> None:
     assert next(line for line in lines if line.key.startswith("hose")).count == pytest.approx(75.0)
     text = parts_csv(lines)
     assert len(text.strip().splitlines()) == len(lines) + 1
+
+
+def test_the_chargers_lead_is_cut_and_bought_too() -> None:
+    job = GOATS.model_copy(update={"chosen": "o1"})
+    a, chosen = assess(job), chosen_of(job)
+    assert chosen.kit.battery is not None
+    cut = [(str(use), metres) for line in cut_list(job, a, chosen) for use, metres in line.pieces]
+    assert ("charger to battery", pytest.approx(job.bank.lead.si)) in cut
+    bought = sum(line.count for line in parts_list(job, a, chosen, {}) if line.key.startswith("cable"))
+    assert bought == pytest.approx(
+        sum(line.total_m for line in cut_list(job, a, chosen) if line.key.startswith("cable"))
+    )
+
+
+def test_a_box_without_a_word_of_its_cable_is_fed_by_the_pumps() -> None:
+    """An imported kit said nothing: the circuit drew a cable that neither litres, price nor cuts knew."""
+    job = GOATS.model_copy(update={"chosen": "o1"})
+    bare = [row.model_copy(update={"array_cable": None}) if row.id == "o1" else row for row in job.options]
+    same = [row.model_copy(update={"array_cable": row.pump_cable}) if row.id == "o1" else row for row in job.options]
+    found, wanted = (assess(job.model_copy(update={"options": rows})) for rows in (bare, same))
+    assert found.chosen is not None
+    assert wanted.chosen is not None
+    assert found.chosen.season.flow_m3_s == pytest.approx(wanted.chosen.season.flow_m3_s)
+    assert found.chosen.price == wanted.chosen.price
+    assert cut_list(job, found, found.chosen) == cut_list(job, wanted, wanted.chosen)

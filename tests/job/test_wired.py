@@ -186,6 +186,7 @@ def test_the_order_is_dead_first_the_pump_next_the_source_last(name: str) -> Non
     assert "+ lead" in said[1]
     assert "Panels still covered" in said[-2]
     assert "Every fuse in" in said[-1]
+    assert ": 0\u00a0V between" not in str(steps[-1].check), "what is closed before the pump's fuse has volts to show"
     for wire in wires:
         assert sum(f"Wire {wire.number}," in one for one in said) == 1, wire.number
         assert sum(f"Wire {wire.number} off" in str(step.undone) for step in steps) == 1, wire.number

@@ -25,6 +25,8 @@ _INPUT, _LOOP = 104.0, 34.0
 _SPAN, _PANEL = 132.0, 58.0
 # A box's outline stands in from its column's ends by this.
 BOX_INSET = 22.0
+# Letters that fit under a part.
+_LONG = 12
 # Longer than this it is moved about in its frame rather than made small.
 _WIDE = 1000.0
 
@@ -61,7 +63,7 @@ def draw_circuit(
     u = 0.0
     outlines: list[tuple[str, float, float]] = []
     for number, column in enumerate(live.columns):
-        width = _width(column)
+        width = _width(column, down=down)
         _column(sheet, column, u, width, first=number == 0, last=number == len(live.columns) - 1)
         if column.where in ("box", "post"):
             if outlines and outlines[-1][0] == column.where and outlines[-1][2] == u:
@@ -83,7 +85,7 @@ def draw_circuit(
     )
 
 
-def _width(column: Column) -> float:
+def _width(column: Column, *, down: bool) -> float:
     if column.where == "array":
         return _STRING * len(column.across) + (26.0 if column.meets else 16.0)
     if any(one is not None and one.kind == "core" for one in (column.plus, column.minus)):
@@ -93,6 +95,9 @@ def _width(column: Column) -> float:
     kinds = [stack[0].kind for stack in column.across]
     if kinds and kinds[0] in ("controller", "charger"):
         return _BOX + (_INPUT if column.inputs else 0.0)
+    if kinds and kinds[0] == "battery" and not down:
+        # Its name stands beside it.
+        return _ACROSS + 64.0
     return _ACROSS if kinds else _DEVICE
 
 
@@ -146,7 +151,7 @@ def _column(sheet: Sheet, column: Column, u: float, width: float, *, first: bool
             sheet.put(one, middle, span / 2.0, across=True)
             lines = [one.kind, text(abs(one.amps_a), "amps")]
             if sheet.laid.down:
-                sheet.named(lines, middle + 26.0, span / 2.0 - 20.0)
+                sheet.named(lines, middle + 21.0, span / 2.0 - 20.0)
             else:
                 _beside(sheet, lines, middle, span / 2.0)
 
@@ -194,10 +199,14 @@ def _rail_with(
         sheet.put(part, middle, v, across=False)
         if one.id.endswith(OTHER_POLE):
             # One hand moves both poles: named at the first.
-            sheet.line(middle, REACH, middle, v - 6.0, "sym dash")
+            begins = 88.0 if sheet.laid.down else 42.0
+            sheet.line(middle, begins, middle, v - 6.0, "sym dash")
         else:
             rating = text(one.rating_a, "amps") if one.rating_a is not None else ""
-            sheet.named([word for word in (part.kind, rating) if word], middle, v + 24.0)
+            kind = str(part.kind)
+            # Along the page a long name takes two lines, or lies over its neighbours.
+            lines = kind.split() if len(kind) > _LONG and not sheet.laid.down else [kind]
+            sheet.named([*lines, *([rating] if rating else [])], middle, v + (32.0 if sheet.laid.down else 24.0))
     sheet.volts(end - 6.0, nodes[1], plus=is_plus)
 
 
@@ -261,7 +270,10 @@ def _strings(sheet: Sheet, column: Column, u: float, width: float) -> None:
         if sheet.laid.down:
             sheet.named([amps], middle + 22.0, span / 2.0 - 14.0)
         else:
-            sheet.named([amps], middle + 26.0, span - (26.0 if column.meets else 8.0))
+            low = span - (26.0 if column.meets else 8.0)
+            # Clear of a Y-lead, and of the last panel's own symbol: between it and what stands before it.
+            at = step * (len(parts) - 1) + 4.0 if column.meets and len(parts) > 1 else low
+            sheet.named([amps], middle + 26.0, at)
         if number:
             for v in (0.0, span):
                 x, y = sheet.laid.at(middle, v)

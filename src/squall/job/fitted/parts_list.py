@@ -8,7 +8,7 @@ from squall.core.kit.setup import cable_price, cables_of
 from squall.core.kit.supply import Banked
 from squall.core.reason import Reason, Spoken
 from squall.job.document.job import Job
-from squall.job.fitted.cutlist import CutLine, cable_key, cut_list
+from squall.job.fitted.cutlist import CutLine, cable_key, charge_lead_of, cut_list
 from squall.job.fitted.joints import joints_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -97,7 +97,7 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
     loop = loop_of(job, a.parts)
     if loop.pilots and kit.battery is not None:
         found.append(PartLine("suppressor", later("suppressor diode across the relay's coil, 1 A"), 1))
-    found += [_length(line, chosen) for line in cut_list(job, a, chosen)]
+    found += [_length(line, a, chosen) for line in cut_list(job, a, chosen)]
     found += _fuses(a)
     joints = joints_of(a, chosen)
     for joint in joints.joints:
@@ -113,12 +113,14 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
     return tuple(found)
 
 
-def _length(line: CutLine, chosen: KitAssessment) -> PartLine:
+def _length(line: CutLine, a: Assessment, chosen: KitAssessment) -> PartLine:
     metres = line.plan.bought_m if line.plan is not None else line.total_m
     price = None
     if line.key == f"hose-{chosen.kit.hose.id if chosen.kit.hose else ''}" and chosen.kit.hose is not None:
         price = chosen.kit.hose.price_of(metres)
-    for size, _, cores, lies in cables_of(chosen.kit, chosen.layout, chosen.cabling):
+    lead = charge_lead_of(a)
+    sizes = [(size, cores, lies) for size, _, cores, lies in cables_of(chosen.kit, chosen.layout, chosen.cabling)]
+    for size, cores, lies in [*sizes, *([] if lead is None else [(lead.choice.conductor, 2, None)])]:
         if line.key == cable_key(size, cores, lies):
             price = metres * cable_price(size, cores)
     return PartLine(line.key, line.name, metres, metres=True, price=price)

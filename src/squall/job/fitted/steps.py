@@ -70,7 +70,7 @@ def fit_steps(job: Job, a: Assessment, chosen: KitAssessment, water: FirstWater 
     steps += [_panels(job), _box(chosen), _join(), _switch_on(water)]
     if job.water == "well":
         steps.append(_disinfect(job, a))
-    steps.append(_labels())
+    steps.append(_labels(on_rope=hangs(a, chosen)))
     return tuple(steps)
 
 
@@ -245,7 +245,7 @@ def _panels(job: Job) -> FitStep:
     )
     return FitStep(
         "panels",
-        later("Panels where nothing shades them from morning to evening, tilted {tilt}, tied against the wind on Frost and wind.", tilt=tilt),
+        later("Panels where nothing shades them from morning to evening, tilted {tilt}, tied against the wind that Frost and wind counts with.", tilt=tilt),
         later("A small shadow on one panel throttles its whole string."),
         later("All packing corners off; nobody's own shadow on them; covered until the last step."),
         40, (later("spanner"), later("level"), later("covers and string"),),
@@ -315,10 +315,13 @@ def _disinfect(job: Job, a: Assessment) -> FitStep:
     )  # fmt: skip
 
 
-def _labels() -> FitStep:
+def _labels(*, on_rope: bool) -> FitStep:
+    does: Spoken = later("Label both ends of each wire with its number, the box with its fuse and volts; paper of the job in the lid.")  # fmt: skip
+    if on_rope:
+        does = later("Label both ends of each wire with its number, the box with its fuse and volts, the rope with its length; paper of the job in the lid.")  # fmt: skip
     return FitStep(
         "labels",
-        later("Label both ends of each wire with its number, the box with its fuse and volts, the rope with its length; paper of the job in the lid."),
+        does,
         later("Whoever comes in three years, at six in the morning, was not here today."),
         later("A stranger could say which fuse belongs where."),
         10, (later("labels"), later("pencil"), later("tape"),),

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import chain
 
-from squall.core.circuit.laid import OPENED, KitCircuit
+from squall.core.circuit.laid import KitCircuit
 from squall.core.circuit.parts import Bank, Resistor
 from squall.core.drive.solve import PvArray
 from squall.core.electrics.splices import SpliceKind
@@ -121,8 +121,8 @@ def _parted(wires: Sequence[Wire]) -> Spoken:
 
 
 def _across_open(kit: KitCircuit, ident: str) -> float:
-    """Volts between a part's source side and the common minus while every switch is open. [V]"""
-    opened = kit.opened([one.id for one in kit.placed if one.kind in OPENED])
+    """Volts between a part's source side and the common minus while it is open, and nothing before it. [V]"""
+    opened = kit.opened([ident])
     node = next(one.ends[0] for one in kit.placed if one.id == ident)
     return opened.circuit().solve([(node, kit.minus)]).probe_v[0]
 
@@ -320,7 +320,9 @@ def _on(setup: Setup, kit: KitCircuit, now: Now) -> Step:
         volts = _across_open(kit, "fuse")
         kind = KIND_WORDS[fuse.kind]
         before = later(
-            "Before the {kind} goes in, {volts:volts} between its source side and minus. ", kind=kind, volts=volts
+            "With the pump's {kind} still open, all before it closed and the panels uncovered for it: {volts:volts} between its source side and minus; covered again. ",
+            kind=kind,
+            volts=volts,
         )
     running = later(
         "{before}Running: {across:volts} and {amps:amps} at the pump in this light.",

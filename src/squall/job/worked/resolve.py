@@ -246,7 +246,9 @@ def cabling_of(option: OptionDoc, prices: tuple[tuple[str, float], ...] = (), ta
     def priced(key: str) -> Conductor:
         return replace(conductor(key), price_m=known[key]) if key in known else conductor(key)
 
-    array = None if option.array_cable is None else priced(option.array_cable)
+    # Whoever feeds a box without saying by what cable takes the pump's.
+    to_box = option.array_cable or (None if option.source == "panel" else option.pump_cable)
+    array = None if to_box is None else priced(to_box)
     fuse = None if option.fuse is None else option.fuse.si
     behind, ahead, splice = takes
     return Cabling(priced(option.pump_cable), array, fuse, contacts_ohm=behind, ahead_ohm=ahead, splice_ohm=splice)
