@@ -152,9 +152,8 @@ def _ways(check: Check, chain: Chain, beliefs: Beliefs) -> list[_Way]:
     return _of_looks(check, chain, beliefs) if check.kind is None else _of_readings(check, chain, beliefs)
 
 
-@lru_cache(maxsize=16)
 # The page and its PDF ask for the same one.
-@lru_cache(maxsize=8)
+@lru_cache(maxsize=16)
 def chart_of(chain: Chain, story: Story, lit: Lit, known: Frequencies = NOTHING_KNOWN) -> tuple[Step, ...]:
     """The chart of a kit in some light.
 

@@ -323,7 +323,7 @@ def _bank(rails: _Rails, supply: Banked, wiring: Wiring, rules: Rules) -> None:
     common = rails.minus if isinstance(part, parts.Diode) else ""
     rails.across("box", (Placed(part, "charger", c.title, "across", "box", rating_a=c.max_a, common=common),))
     rails.plus = plus
-    lead = next((run for run in wiring.runs if run.key == "charge"), None)
+    lead = wiring.charge_lead
     if lead is not None:
         rails.cores("run-charge", "charge", lead.choice.conductor, rules.charge_lead_m)
     if wiring.charge_fuse_a is not None:

@@ -115,6 +115,11 @@ class Wiring:
     splice_problems: tuple[Told, ...] = ()
 
     @property
+    def charge_lead(self) -> CableRun | None:
+        """The lead from the charger to its bank; None where there is none."""
+        return next((run for run in self.runs if run.key == "charge"), None)
+
+    @property
     def problems(self) -> tuple[Told, ...]:
         """Whatever must be mended before this is joined: one list for every page and for the ranking."""
         hot = tuple(

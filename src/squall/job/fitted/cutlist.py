@@ -9,7 +9,6 @@ from squall.core.fit.lifting import Hung, Load, drum_litres, load_on_rope, rope_
 from squall.core.kit.layout import CablePlace
 from squall.core.kit.setup import cables_of
 from squall.core.kit.supply import Direct
-from squall.core.kit.wiring import CableRun
 from squall.core.reason import Spoken
 from squall.job.document.job import Job, Typed
 from squall.job.worked.assess import Assessment
@@ -84,11 +83,6 @@ def cable_key(size: Conductor, cores: int, lies: CablePlace | None = None) -> st
     return f"{key}-{lies}" if lies in _CLASSES else key
 
 
-def charge_lead_of(a: Assessment) -> CableRun | None:
-    """The lead from the charger to its bank; None where there is none."""
-    return None if a.wiring is None else next((run for run in a.wiring.runs if run.key == "charge"), None)
-
-
 def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, ...]:
     """Hose, cable, rope and sleeve of the chosen kit.
 
@@ -130,7 +124,7 @@ def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, .
         if lies is not None and lies in _CLASSES:
             name = later("{cable}, {made}", cable=name, made=_CLASSES[lies])
         cables.setdefault(cable_key(size, cores, lies), (name, []))[1].append((use, metres + slack))
-    if (lead := charge_lead_of(a)) is not None:
+    if a.wiring is not None and (lead := a.wiring.charge_lead) is not None:
         name = later("two-core cable, {size}", size=lead.choice.conductor.label)
         to_bank = later("charger to battery"), lead.one_way_m
         cables.setdefault(cable_key(lead.choice.conductor, 2, None), (name, []))[1].append(to_bank)

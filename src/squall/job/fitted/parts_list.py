@@ -8,7 +8,7 @@ from squall.core.kit.setup import cable_price, cables_of
 from squall.core.kit.supply import Banked
 from squall.core.reason import Reason, Spoken
 from squall.job.document.job import Job
-from squall.job.fitted.cutlist import CutLine, cable_key, charge_lead_of, cut_list
+from squall.job.fitted.cutlist import CutLine, cable_key, cut_list
 from squall.job.fitted.joints import joints_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -118,7 +118,7 @@ def _length(line: CutLine, a: Assessment, chosen: KitAssessment) -> PartLine:
     price = None
     if line.key == f"hose-{chosen.kit.hose.id if chosen.kit.hose else ''}" and chosen.kit.hose is not None:
         price = chosen.kit.hose.price_of(metres)
-    lead = charge_lead_of(a)
+    lead = None if a.wiring is None else a.wiring.charge_lead
     sizes = [(size, cores, lies) for size, _, cores, lies in cables_of(chosen.kit, chosen.layout, chosen.cabling)]
     for size, cores, lies in [*sizes, *([] if lead is None else [(lead.choice.conductor, 2, None)])]:
         if line.key == cable_key(size, cores, lies):

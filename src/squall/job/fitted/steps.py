@@ -86,21 +86,14 @@ def _lay_out(job: Job, *, on_rope: bool) -> FitStep:
             "every {near:length} near the pump and {far:length} above, on both sides of each joint", near=0.75, far=1.2
         )
     shown = later("{metres:length}", metres=0.75 if job.fit.ties == "close" else 1.8)
-    if not on_rope:
-        return FitStep(
-            "lay-hose",
-            later("Lay hose and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties),
-            later("On the ground a short piece costs nothing."),
-            later("Hose without a kink, the cable slack beside it; the hose's free end capped against dirt."),
-            30, (later("tape"), later("knife"), later("ties"),), shown=shown,
-        )  # fmt: skip
-    return FitStep(
-        "lay-out",
-        later("Lay hose, rope and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties),
-        later("On the ground a short piece costs nothing. The rope is the shortest of the three, so that it carries all."),
-        later("Rope taut, hose and cable slack beside it; the hose's free end capped against dirt."),
-        30, (later("tape"), later("knife"), later("ties"),), shown=shown,
-    )  # fmt: skip
+    key, does = "lay-hose", later("Lay hose and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties)  # fmt: skip
+    why: Spoken = later("On the ground a short piece costs nothing.")
+    check = later("Hose without a kink, the cable slack beside it; the hose's free end capped against dirt.")
+    if on_rope:
+        key, does = "lay-out", later("Lay hose, rope and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties)  # fmt: skip
+        why = later("{why} The rope is the shortest of the three, so that it carries all.", why=why)
+        check = later("Rope taut, hose and cable slack beside it; the hose's free end capped against dirt.")
+    return FitStep(key, does, why, check, 30, (later("tape"), later("knife"), later("ties")), shown=shown)
 
 
 def _end_steps(a: Assessment, chosen: KitAssessment) -> list[FitStep]:

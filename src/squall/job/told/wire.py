@@ -161,10 +161,10 @@ def _more_figures(wiring: Wiring) -> list[Figure]:
                    (Input(say("a stalled pump draws"), wiring.protection.stall_current_a, "amps"), Input(say("running"), wiring.continuous_a, "amps")),
                    say("(standing amps / running amps)², the winding's I²R over that of running; and no water cools it"), say("Ohm's law"))
         )  # fmt: skip
-    if wiring.charge_fuse_a is not None:
+    if wiring.charge_fuse_a is not None and wiring.charge_lead is not None:
         found.append(
             Figure("charge-fuse", say("Fuse of the charger's lead"), wiring.charge_fuse_a, "amps",
-                   (Input(say("most that the charger gives"), next(run.amps_a for run in wiring.runs if run.key == "charge"), "amps"),),
+                   (Input(say("most that the charger gives"), wiring.charge_lead.amps_a, "amps"),),
                    say("smallest standard rating from 1.25 x up, at the battery's positive post"), say("ratings: ISO 8820-3, from memory; 1.25: common practice, no source"))
         )  # fmt: skip
     if wiring.bars is not None and wiring.bars.main.fuse_a is not None:
