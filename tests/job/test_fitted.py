@@ -1,5 +1,7 @@
 """Fit: what is cut, what hangs, and the steps of each kind of place."""
 
+from dataclasses import replace
+
 import pytest
 
 from squall.catalogue import catalogue
@@ -7,6 +9,7 @@ from squall.demo import demo_jobs
 from squall.formats.build_lists import parts_csv
 from squall.job.document.fields import edit
 from squall.job.document.job import Job
+from squall.job.edit.rows import add_typed_row
 from squall.job.fitted.cutlist import cut_list, hanging_m, lowering_of
 from squall.job.fitted.parts_list import parts_list
 from squall.job.fitted.steps import fit_steps
@@ -121,6 +124,50 @@ def test_what_is_bought_in_rolls_is_listed_in_rolls() -> None:
     assert next(line for line in lines if line.key.startswith("hose")).count == pytest.approx(75.0)
     text = parts_csv(lines)
     assert len(text.strip().splitlines()) == len(lines) + 1
+
+
+def test_hose_to_every_place_is_cut_and_bought() -> None:
+    """The cut list had the run alone, while the price counted the other places' hose."""
+    row = {"name": "second trough", "lift": "8 m", "length": "33 m", "share": "30 %"}
+    for served, more in (("turn", 33.0), ("together", 33.0), ("carried", 0.0)):
+        job = typed(add_typed_row(GOATS, "outlets", "", row, catalogue(), "metric")[0], "served", served)
+        a, chosen = assess(job), chosen_of(job)
+        hoses = [line for line in cut_list(job, a, chosen) if line.key.startswith("hose")]
+        alone = sum(piece.length.si for piece in job.run) + job.fit.slack.si
+        assert sum(line.total_m for line in hoses) == pytest.approx(alone + more)
+        if chosen.kit.hose is not None:
+            brought = chosen.layout.hose_m + job.fit.slack.si
+            assert sum(line.total_m for line in hoses if line.key == f"hose-{chosen.kit.hose.id}") == pytest.approx(
+                brought
+            )
+
+
+def test_a_fuse_has_the_shelfs_price_where_it_parts_the_volts() -> None:
+    a, chosen = assess(GOATS), chosen_of(GOATS)
+    fuse = next(line for line in parts_list(GOATS, a, chosen, {}) if line.key == "fuse")
+    at = next(
+        p for p in catalogue().protectors.values() if p.kind == "fuse" and p.rating_a == a.wiring.protection.rating_a
+    )
+    assert fuse.price == pytest.approx(2 * at.price)
+    weak = {key: replace(p, rating_v=12.0) for key, p in a.parts.protectors.items()}
+    parts = replace(a.parts, protectors=weak)
+    listed = parts_list(GOATS, replace(a, parts=parts), chosen, {})
+    assert next(line for line in listed if line.key == "fuse").price is None, "made for fewer volts than stand there"
+
+
+def test_fittings_and_a_controllers_float_and_probe_are_listed() -> None:
+    a, chosen = assess(GOATS), chosen_of(GOATS)
+    keys = [line.key for line in parts_list(GOATS, a, chosen, {})]
+    bought = {key for piece in GOATS.run for key in piece.fittings if a.parts.fittings[key].price > 0.0} - {"adapter"}
+    assert bought
+    assert bought <= set(keys)
+    assert "exit" not in keys
+    assert "float-input" not in keys
+    held = TERRACES.model_copy(update={"chosen": "o2"})
+    asked = [line.key for line in parts_list(held, assess(held), chosen_of(held), {})]
+    assert [key for key in asked if key.endswith("-input")] == [
+        f"{one}-input" for one in chosen_of(held).kit.controller.asks
+    ]
 
 
 def test_the_chargers_lead_is_cut_and_bought_too() -> None:

@@ -21,7 +21,9 @@ def test_page_and_paper_name_the_same_price(client) -> None:
     )
     assert f"to pay {price}" in paper
     assert "For Tamsin Ferro" in paper
-    assert "Not in this price: travel." in paper
+    assert "Not in this price: travel;" in paper
+    assert "Y-leads" in paper, "what no list has a price of is named"
+    assert "float switch" in paper, "and what is paid for"
     made = client.get("/jobs/1/sheet/quote.pdf")
     told = plain(" ".join(page.extract_text() for page in PdfReader(BytesIO(made.content)).pages))
     assert price in told
@@ -29,8 +31,26 @@ def test_page_and_paper_name_the_same_price(client) -> None:
 
 
 def test_without_a_kit_there_is_nothing_to_quote(client) -> None:
-    assert "nothing to quote" in client.get("/jobs/5/quote").text
+    assert "No kit is chosen yet" in client.get("/jobs/5/quote").text
     assert "nothing to quote" in client.get("/jobs/5/sheet/quote").text
+
+
+def test_a_paper_without_a_kit_says_what_is_missing(client) -> None:
+    """Every paper said that no kit was chosen, whatever it was that nobody had said."""
+    told = client.change("/jobs", {"name": "Reeds", "kind": "bilge-in-pond"}, htmx=False)
+    number = told.headers["location"].split("/jobs/")[1].split("/")[0]
+    for kind in ("quote", "labels", "cards", "handover", "fault", "booklet", "build", "test", "job"):
+        paper = client.get(f"/jobs/{number}/sheet/{kind}").text
+        assert "place" in BeautifulSoup(paper, "html.parser").select_one(".paper").text, kind
+        assert "No kit is chosen" not in paper, kind
+
+
+def test_a_refused_kit_is_quoted_with_its_reason(client) -> None:
+    client.type("options.o2.in_series", "3", stage="kits")
+    for path in ("/jobs/1/quote", "/jobs/1/sheet/quote"):
+        told = plain(BeautifulSoup(client.get(path).text, "html.parser").text)
+        assert "This kit won't do" in told, path
+    assert "nothing to quote" in client.get("/jobs/1/sheet/quote").text
 
 
 def test_a_wrong_price_is_told_and_nothing_lost(client) -> None:

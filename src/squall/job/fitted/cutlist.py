@@ -10,7 +10,8 @@ from squall.core.kit.layout import CablePlace
 from squall.core.kit.setup import cables_of
 from squall.core.kit.supply import Direct
 from squall.core.reason import Spoken
-from squall.job.document.job import Job, Typed
+from squall.job.document.job import Job, Piece, Typed
+from squall.job.document.survey import OutletDoc
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.words import later
@@ -101,13 +102,7 @@ def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, .
         The rope exactly as long as the pump hangs deep, so that it carries all; hose and cable longer by the slack.
     """
     slack = job.fit.slack.si
-    hoses: dict[str, tuple[Spoken, list[tuple[Spoken, float]]]] = {}
-    for number, (piece, laid) in enumerate(zip(job.run, chosen.layout.pieces, strict=True)):
-        kept = chosen.kit.hose is None or not laid.replaceable
-        hose = a.parts.hoses.get(piece.hose) if kept else chosen.kit.hose
-        name: Spoken = hose.title if hose is not None else later("hose of {bore:bore} bore", bore=piece.bore.si)
-        key = hose.id if hose is not None else f"own-{piece.id}"
-        hoses.setdefault(key, (name, []))[1].append((piece.name, piece.length.si + (slack if number == 0 else 0.0)))
+    hoses = _hoses(job, a, chosen)
     found = [_line(f"hose-{key}", name, pieces, job.fit.hose_roll) for key, (name, pieces) in hoses.items()]
     cables: dict[str, tuple[Spoken, list[tuple[Spoken, float]]]] = {}
     to_pump: Spoken = later("panels to pump") if isinstance(chosen.kit.supply, Direct) else later("box to pump")
@@ -141,6 +136,28 @@ def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, .
                 sleeves += [(later("a core at joint {number} in the run", number=number), SLEEVE_M)] * each
             found.append(CutLine("sleeve", later("adhesive-lined sleeve"), tuple(sleeves)))
     return tuple(found)
+
+
+def _hoses(job: Job, a: Assessment, chosen: KitAssessment) -> dict[str, tuple[Spoken, list[tuple[Spoken, float]]]]:
+    """By hose its name and its pieces: the run's with the slack at the pump, then what leads to the other places."""
+    brought, found = chosen.kit.hose, dict[str, tuple[Spoken, list[tuple[Spoken, float]]]]()
+
+    def cut(row: Piece | OutletDoc, metres: float, keeps: bool, use: Spoken) -> None:
+        hose = a.parts.hoses.get(row.hose) if keeps or brought is None else brought
+        name: Spoken = hose.title if hose is not None else later("hose of {bore:bore} bore", bore=row.bore.si)
+        found.setdefault(hose.id if hose is not None else f"own-{row.id}", (name, []))[1].append((use, metres))
+
+    for number, (piece, laid) in enumerate(zip(job.run, chosen.layout.pieces, strict=True)):
+        cut(piece, piece.length.si + (job.fit.slack.si if number == 0 else 0.0), not laid.replaceable, piece.name)
+    if job.served != "carried":
+        for row in job.outlets:
+            cut(row, row.length.si, row.fixed, row.name)
+    elif chosen.layout.round is not None:
+        # One hose is carried round: as long as the farthest place wants it.
+        own = sum(piece.length_m for piece in chosen.layout.pieces if piece.replaceable)
+        if (more := chosen.layout.hose_m - own) > 0.0:
+            cut(job.run[-1], more, False, later("longer, for the farthest place"))
+    return found
 
 
 @dataclass(frozen=True)

@@ -3,9 +3,10 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from squall.core.electrics.protection import Kind
 from squall.core.kit.parts import Part
 from squall.core.kit.setup import cable_price, cables_of
-from squall.core.kit.supply import Banked
+from squall.core.kit.supply import Banked, Controlled
 from squall.core.reason import Reason, Spoken
 from squall.job.document.job import Job
 from squall.job.fitted.cutlist import CutLine, cable_key, cut_list
@@ -17,12 +18,19 @@ from squall.words import later
 
 # What a joint at the pump takes besides its sleeve, and what goes into every box: common practice, no source.
 SPARE_FUSES = 1
-
+# What is told one by one where sizes meet.
+ADAPTER = "adapter"
 
 # What a joint that is in no sleeve takes.
 _SPLICE_PARTS = {
     "resin": later("resin splice for the cable at the pump"), "silicone": later("silicone, neutral, for the cable at the pump"),
     "clips": later("clips for the trial"),
+}  # fmt: skip
+
+# What a pump controller's inputs want at their ends; none of it carries the pump's amps.
+_INPUT_PARTS = {
+    "float": later("float switch of the tank for the controller's input, with its cable; or a bridge"),
+    "probe": later("dry-run probe for the controller's input, with its cable; or a bridge"),
 }  # fmt: skip
 
 
@@ -94,6 +102,10 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
         whole(kit.tank, 1)
     for device in devices_of(job, a.parts):
         whole(device, 1)
+    for fitting, count in _fittings(job, a):
+        whole(fitting, count)
+    asked = kit.supply.controller.asks if isinstance(kit.supply, Controlled) else ()
+    found += [PartLine(f"{one}-input", _INPUT_PARTS[one], 1) for one in asked]
     loop = loop_of(job, a.parts)
     if loop.pilots and kit.battery is not None:
         found.append(PartLine("suppressor", later("suppressor diode across the relay's coil, 1 A"), 1))
@@ -113,11 +125,24 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
     return tuple(found)
 
 
+def _fittings(job: Job, a: Assessment) -> list[tuple[Part, int]]:
+    """What the run has of fittings that are bought; adapters are told one by one by the joints, a kink by nobody."""
+    counts: dict[str, int] = {}
+    for piece in job.run:
+        for key, count in piece.fittings.items():
+            counts[key] = counts.get(key, 0) + count
+    held = [
+        (a.parts.fittings[key], count) for key, count in counts.items() if key != ADAPTER and key in a.parts.fittings
+    ]
+    return [(fitting, count) for fitting, count in held if count and fitting.price > 0.0]
+
+
 def _length(line: CutLine, a: Assessment, chosen: KitAssessment) -> PartLine:
     metres = line.plan.bought_m if line.plan is not None else line.total_m
     price = None
-    if line.key == f"hose-{chosen.kit.hose.id if chosen.kit.hose else ''}" and chosen.kit.hose is not None:
-        price = chosen.kit.hose.price_of(metres)
+    hose = a.parts.hoses.get(line.key.removeprefix("hose-")) if line.key.startswith("hose-") else None
+    if hose is not None:
+        price = hose.price_of(metres)
     lead = None if a.wiring is None else a.wiring.charge_lead
     sizes = [(size, cores, lies) for size, _, cores, lies in cables_of(chosen.kit, chosen.layout, chosen.cabling)]
     for size, cores, lies in [*sizes, *([] if lead is None else [(lead.choice.conductor, 2, None)])]:
@@ -128,27 +153,41 @@ def _length(line: CutLine, a: Assessment, chosen: KitAssessment) -> PartLine:
 
 def _fuses(a: Assessment) -> list[PartLine]:
     assert a.wiring is not None
+    wiring, kind = a.wiring, a.rules.kind
     found: list[PartLine] = []
-    rating = a.wiring.protection.rating_a
+    rating = wiring.protection.rating_a
     if rating is not None:
-        kind = later("fuse") if a.rules.kind == "fuse" else later("breaker")
-        spare = SPARE_FUSES if a.rules.kind == "fuse" else 0
-        found.append(PartLine("fuse", later("{kind} {rating:amps}, DC, one in use and its spare", kind=kind, rating=rating) if spare else later("{kind} {rating:amps}, DC", kind=kind, rating=rating), 1 + spare))  # fmt: skip
-    if a.wiring.charge_fuse_a is not None:
-        found.append(PartLine("charge-fuse", later("fuse {rating:amps}, DC, for the charger's lead, and its spare", rating=a.wiring.charge_fuse_a), 2))  # fmt: skip
-    if a.wiring.bars is not None:
+        kind_words = later("fuse") if kind == "fuse" else later("breaker")
+        spare = SPARE_FUSES if kind == "fuse" else 0
+        name = later("{kind} {rating:amps}, DC, one in use and its spare", kind=kind_words, rating=rating) if spare else later("{kind} {rating:amps}, DC", kind=kind_words, rating=rating)  # fmt: skip
+        found.append(_protector(a, "fuse", name, kind, rating, 1 + spare))
+    if wiring.charge_fuse_a is not None:
+        name = later("fuse {rating:amps}, DC, for the charger's lead, and its spare", rating=wiring.charge_fuse_a)
+        found.append(_protector(a, "charge-fuse", name, "fuse", wiring.charge_fuse_a, 2))
+    if wiring.bars is not None:
         found.append(PartLine("bus-bars", later("bus bars, plus and minus"), 2))
-        branches = (("main-fuse", later("main fuse"), a.wiring.bars.main), *(
+        branches = (("main-fuse", later("main fuse"), wiring.bars.main), *(
             (f"load-fuse-{n}", Reason("fuse-of-load", name=load.name), branch)
-            for n, (load, branch) in enumerate(zip(a.rules.loads, a.wiring.bars.loads, strict=True), start=1)
+            for n, (load, branch) in enumerate(zip(a.rules.loads, wiring.bars.loads, strict=True), start=1)
         ))  # fmt: skip
         found += [
-            PartLine(key, later("{name}, {rating:amps}, DC, and its spare", name=name, rating=branch.fuse_a), 2)
+            _protector(a, key, later("{name}, {rating:amps}, DC, and its spare", name=name, rating=branch.fuse_a), "fuse", branch.fuse_a, 2)
             for key, name, branch in branches
             if branch.fuse_a is not None
-        ]
-    if a.wiring.string_fuse_a is not None:
+        ]  # fmt: skip
+    if wiring.string_fuse_a is not None:
         assert a.chosen is not None
         strings = a.chosen.kit.in_parallel
-        found.append(PartLine("string-fuse", later("string fuse {rating:amps}, for PV, and a spare", rating=a.wiring.string_fuse_a), strings + 1))  # fmt: skip
+        found.append(PartLine("string-fuse", later("string fuse {rating:amps}, for PV, and a spare", rating=wiring.string_fuse_a), strings + 1))  # fmt: skip
     return found
+
+
+def _protector(a: Assessment, key: str, name: Spoken, kind: Kind, rating_a: float, count: int) -> PartLine:
+    """A fuse or breaker, at the price of the cheapest there is of its rating that parts the loop's volts."""
+    assert a.wiring is not None
+    fit = [
+        part
+        for part in a.parts.protectors.values()
+        if (part.kind, part.rating_a) == (kind, rating_a) and part.rating_v >= a.wiring.loop_v
+    ]
+    return PartLine(key, name, count, price=min((part.price_of(count) for part in fit), default=None))

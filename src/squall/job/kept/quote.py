@@ -4,16 +4,21 @@ from dataclasses import dataclass
 
 from squall.core.explain import Figure, Input
 from squall.core.fit.costs import WEEKS, Habit, Offer, habit, offer, renewals
-from squall.core.kit.setup import kit_price, price_lines
+from squall.core.kit.setup import SUNDRIES_PRICE
 from squall.core.kit.supply import Banked
-from squall.core.reason import Spoken
+from squall.core.reason import Reason, Spoken
 from squall.job.document.fitting import QuoteDoc
 from squall.job.document.job import Job, Typed
+from squall.job.fitted.parts_list import PartLine, parts_list
 from squall.job.told.verdict import short_days
+from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
 from squall.words import later, say
 
 YEARS = 10
+# Lines of the parts that the lump stands for, by their keys; and those whose words tell how many.
+IN_THE_LUMP = ("rope", "sleeve", "clamps", "splice")
+COUNTED = ("fuse", "charge-fuse", "main-fuse", "string-fuse")
 
 
 @dataclass(frozen=True)
@@ -39,8 +44,8 @@ class Quote:
         What ten years cost after the first day.
     today : Habit
         A year of today's way.
-    unpriced, unknown : tuple of Spoken
-        What the price lacks, and what the ten years lack, since nobody has said it.
+    unpriced, lacking, unknown : tuple of Spoken
+        What the price lacks since nobody has said it, the parts in it that no list has a price of, and what the ten years lack.
     """
 
     offer: Offer
@@ -48,6 +53,7 @@ class Quote:
     after: tuple[CostLine, ...]
     today: Habit
     unpriced: tuple[Spoken, ...]
+    lacking: tuple[Spoken, ...]
     unknown: tuple[Spoken, ...]
 
     @property
@@ -76,13 +82,15 @@ def _si(value: Typed | None) -> float:
     return 0.0 if value is None else value.si
 
 
-def quote_of(job: Job, chosen: KitAssessment) -> Quote:
+def quote_of(job: Job, a: Assessment, chosen: KitAssessment) -> Quote:
     """The quote of the chosen kit.
 
     Parameters
     ----------
     job : Job
         For what was said of work, margin, tax, and today's way.
+    a : Assessment
+        The job worked out: what Fit lists as needed on the day is what is paid.
     chosen : KitAssessment
         The kit.
 
@@ -92,14 +100,34 @@ def quote_of(job: Job, chosen: KitAssessment) -> Quote:
         What nobody said counts nothing, and stands in ``unpriced`` or ``unknown``.
     """
     said = job.quote
+    lines = parts_list(job, a, chosen, {}) if a.wiring is not None else ()
+    parts = [(_counted(line), line.price) for line in lines if line.price is not None]
+    parts.append((Reason("clamps-rope-sleeves-fuse-holder"), SUNDRIES_PRICE))
     made = offer(
-        kit_price(chosen.setup), _si(said.labour), _si(said.rate), _si(said.travel), _si(said.margin), _si(said.tax)
+        sum(price for _, price in parts),
+        _si(said.labour),
+        _si(said.rate),
+        _si(said.travel),
+        _si(said.margin),
+        _si(said.tax),
     )
     today = habit(
         _si(said.today_hours), _si(said.hour_worth), _si(said.loads), _si(said.load_price), _si(said.fuel), _si(said.fuel_price)
     )  # fmt: skip
     after, unknown = _after(said, chosen)
-    return Quote(made, tuple(price_lines(chosen.setup)), after, today, _unpriced(said), (*unknown, *_unworthed(said)))
+    lacking = tuple(line.name for line in lines if line.price is None and line.key not in IN_THE_LUMP)
+    return Quote(made, tuple(parts), after, today, _unpriced(said), lacking, (*unknown, *_unworthed(said)))
+
+
+def _counted(line: PartLine) -> Spoken:
+    """A line of the parts with how many, or how long."""
+    if line.metres:
+        return Reason("length-of-part", metres=line.count, part=line.name)
+    return (
+        Reason("so-many-of-part", n=int(line.count), part=line.name)
+        if line.count > 1 and line.key not in COUNTED
+        else line.name
+    )
 
 
 def _after(said: QuoteDoc, chosen: KitAssessment) -> tuple[tuple[CostLine, ...], tuple[Spoken, ...]]:

@@ -19,6 +19,7 @@ from squall.job.told.verdict import verdict_of
 from squall.job.wired.not_yet import not_yet
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
+from squall.job.worked.resolve import devices_of
 from squall.store.jobs import Stored
 from squall.web.papers.beside import NOTHING, Beside
 from squall.web.papers.booklet import booklet
@@ -126,7 +127,7 @@ def paper_of(stored: Stored, kind: str, beside: Beside = NOTHING) -> dict[str, A
     bucket = BUCKET[voice().units]
     shared: dict[str, Any] = {
         "kind": kind, "paper": PAPERS[kind], "stored": stored, "job": stored.job, "a": a, "chosen": chosen, "wiring": a.wiring,
-        "verdict": verdict_of(a), "drawing": draw(stored.id, stored.job.name, a, STAGE_DRAWN[kind], size="wide"),
+        "devices": devices_of(stored.job, a.parts), "verdict": verdict_of(a), "drawing": draw(stored.id, stored.job.name, a, STAGE_DRAWN[kind], size="wide"),
         "hoses": hose_lines(a, chosen), "place": place_words(stored.job) if stored.job.placed else "",
         "need_l": max(a.need_l) if a.light is not None else 0.0, "months": [], "columns": [], "joints": None,
         "bucket": bucket, "point_names": POINTS, "kinds": KIND, "past": [], "bucket_m3": parse(bucket, "litres", voice().units),

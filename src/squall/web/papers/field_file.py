@@ -20,6 +20,7 @@ from squall.job.told.prove import KIND, light_columns, taken_of
 from squall.job.told.verdict import verdict_of
 from squall.job.worked.assess import Assessment, assess
 from squall.job.worked.kit import KitAssessment
+from squall.job.worked.resolve import devices_of
 from squall.store.jobs import Stored, one_job, whole
 from squall.store.log import add_visit
 from squall.web.frame.edits import answer
@@ -101,7 +102,7 @@ def field_html(stored: Stored) -> str:
     }  # fmt: skip
     svg = str(draw(stored.id, stored.job.name, a, "prove", size="narrow"))
     context = {
-        **speaker(), "job": stored.job, "verdict": verdict_of(a), "chosen": chosen, "wiring": a.wiring, "hoses": hose_lines(a, chosen), "joints": None, "points": points,
+        **speaker(), "job": stored.job, "verdict": verdict_of(a), "chosen": chosen, "wiring": a.wiring, "devices": devices_of(stored.job, a.parts), "hoses": hose_lines(a, chosen), "joints": None, "points": points,
         "drawing_svg": svg.replace(">", f"><style>{drawing_style()} .section.narrow {{ display: block; }}</style>", 1), "bucket": bucket,
         "data": json.dumps(data, ensure_ascii=True, allow_nan=False).replace("<", "\\u003c"), "style": (STATIC / "field.css").read_text("utf8"),
         "script": (STATIC / "field.js").read_text("utf8"),

@@ -24,7 +24,7 @@ def quote_words(stored: Stored) -> dict[str, Any]:
     a = assess(stored.job)
     if a.chosen is None or a.chosen.refusal is not None:
         return {}
-    quote, doubt = quote_of(stored.job, a.chosen), doubt_in(stored.job)
+    quote, doubt = quote_of(stored.job, a, a.chosen), doubt_in(stored.job)
     low, high = (None, None) if doubt is None else (doubt.litres.low / 1000.0, doubt.litres.high / 1000.0)
     will, wont = promises(a.judged.chosen or a.chosen, low, high)
     return {
