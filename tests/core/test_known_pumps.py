@@ -199,8 +199,15 @@ def test_sizes_that_meet_and_that_do_not() -> None:
     assert first.meets
     assert [str(need) for need in first.needs] == ["pushed on"]
     assert not second.meets
-    assert "enlarger 19 mm to 25 mm" in second.needs[1]
-    assert "barb 19 mm to thread 25 mm" in second.needs[0]
+    assert list(map(str, second.needs)) == [
+        "barb 19\u00a0mm to thread 19\u00a0mm",
+        "enlarger 19\u00a0mm to 25\u00a0mm",
+    ], "in this order"
+    back = join(pipe, hose)
+    assert list(map(str, back.needs)) == ["reducer 25\u00a0mm to 19\u00a0mm", "barb 19\u00a0mm to thread 19\u00a0mm"]
+    bare = join(End(None, 0.032, True), pipe)
+    assert [need.code for need in bare.needs] == ["short-soft-hose", "barb-to-thread", "reducer"]
+    assert clamps([bare]) == 4, "the soft hose between has two ends"
     assert clamps([first, second]) == 4
     stiff = join(End(None, 0.0254, True), pipe)
     assert stiff.meets

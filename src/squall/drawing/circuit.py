@@ -320,12 +320,27 @@ def _box(
     sheet.items.append(
         f'<a href="{escape(sheet.href(part))}" class="cpart{"" if part.live else " dead"}" data-part="{one.id}" aria-label="{says}">'
         f'<rect x="{x1:.1f}" y="{y1:.1f}" width="{x2 - x1:.1f}" height="{y2 - y1:.1f}" class="sym fill"/>'
-        f'<line x1="{x1:.1f}" y1="{y2:.1f}" x2="{x2:.1f}" y2="{y1:.1f}" class="sym thin"/></a>'
+        f"{_converter(*_sign_of(sheet.laid, u + width / 2.0))}</a>"
     )
     x, y = sheet.laid.at(u + width / 2.0, sheet.laid.span / 2.0)
+    x, y = (x + 12.0, y - 2.0) if sheet.laid.down else (x, y + 12.0)
     for number, line in enumerate(str(part.kind).split()):
-        sheet.word(x, y - 2.0 + 13.0 * number, line, "name inside")
+        sheet.word(x, y + 13.0 * number, line, "name inside")
     sheet.volts(end - 8.0, plus[1], plus=True)
+
+
+def _sign_of(laid: Laid, u: float) -> tuple[float, float]:
+    """Where a box has its converter's sign, clear of its words: over them, or before them."""
+    x, y = laid.at(u, laid.span / 2.0)
+    return (x - 48.0, y) if laid.down else (x, y - 20.0)
+
+
+def _converter(x: float, y: float, half: float = 10.0) -> str:
+    """IEC 60617's converter: a square with a diagonal."""
+    return (
+        f'<rect x="{x - half:.1f}" y="{y - half:.1f}" width="{2 * half:g}" height="{2 * half:g}" class="sym"/>'
+        f'<line x1="{x - half:.1f}" y1="{y + half:.1f}" x2="{x + half:.1f}" y2="{y - half:.1f}" class="sym thin"/>'
+    )
 
 
 def _input(sheet: Sheet, part: LivePart, u: float, number: int) -> None:

@@ -76,7 +76,7 @@ def frame_for(a: Drawn, stage: str, size: Size) -> Frame:
         return Frame(380, 330 if sunny else 296, 74, 62, 84 if sunny else 50, 30, -below, top * 1.02, size)
     if size == "beside":
         return Frame(500, 330 if sunny else 300, 84, 78, 78 if sunny else 48, 28, -below, top * 1.02, size)
-    return Frame(1180, 292 if sunny else 268, 150, 190, 66 if sunny else 42, 26, -below, top * 1.02, size)
+    return Frame(760, 290 if sunny else 262, 104, 128, 74 if sunny else 46, 28, -below, top * 1.02, size)
 
 
 def pumping_fall(a: Drawn) -> float:

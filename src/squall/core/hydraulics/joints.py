@@ -56,7 +56,7 @@ def join(first: End, second: End) -> Joint:
     Returns
     -------
     Joint
-        Sizes meet within 8 %; a barb into a stiff pipe wants a piece of soft hose between, so that
+        What it needs stands in the order in which it is put together. Sizes meet within 8 %; a barb into a stiff pipe wants a piece of soft hose between, so that
         the barb doesn't snap.
 
     Examples
@@ -66,16 +66,20 @@ def join(first: End, second: End) -> Joint:
     """
     meets = abs(first.size_m - second.size_m) <= MEET_WITHIN * max(first.size_m, second.size_m)
     needs = []
-    if first.stiff != second.stiff:
-        soft, stiff = (second, first) if first.stiff else (first, second)
-        if first.name is not None:
-            needs.append(Reason("barb-to-thread", barb=soft.size_m, thread=stiff.size_m))
-    if not meets:
-        sizes = {"wide": first.size_m, "narrow": second.size_m}
-        needs.append(Reason("reducer", **sizes) if first.size_m > second.size_m else Reason("enlarger", **sizes))
-    if first.name is None and second.stiff:
-        needs.append(Reason("short-soft-hose", bore=first.size_m))
-        needs.append(Reason("barb-to-thread", barb=first.size_m, thread=second.size_m))
+    sizes = {"wide": first.size_m, "narrow": second.size_m}
+    change = [] if meets else [Reason("reducer" if first.size_m > second.size_m else "enlarger", **sizes)]
+    # In the order in which they follow each other: a thread is made in the barb's own size, and brought to the other's after it.
+    barb = first.name is None
+    if second.stiff and (barb or not first.stiff):
+        needs += [Reason("short-soft-hose", bore=first.size_m)] if barb else []
+        needs += [Reason("barb-to-thread", barb=first.size_m, thread=second.size_m if meets else first.size_m), *change]
+    elif first.stiff and not second.stiff and not barb:
+        needs += [
+            *change,
+            Reason("barb-to-thread", barb=second.size_m, thread=first.size_m if meets else second.size_m),
+        ]
+    else:
+        needs += change
     if not needs:
         both = first.stiff and second.stiff
         needs.append(Reason("coupling", bore=second.size_m) if both else Reason("pushed-on"))
@@ -107,11 +111,13 @@ def joints_along(barb_m: float, pieces: Sequence[End]) -> list[Joint]:
 
 
 def clamps(joints: Sequence[Joint]) -> int:
-    """Clamps to buy: two on every soft end.
+    """Clamps to buy: two on every soft end, a short soft hose's two ends among them.
 
     Examples
     --------
     >>> clamps(joints_along(0.019, [End("hose", 0.0191, False)]))
     2
     """
-    return CLAMPS_AN_END * sum((not joint.first.stiff) + (not joint.second.stiff) for joint in joints)
+    soft = sum((not joint.first.stiff) + (not joint.second.stiff) for joint in joints)
+    between = sum(need.code == "short-soft-hose" for joint in joints for need in joint.needs)
+    return CLAMPS_AN_END * (soft + 2 * between)

@@ -20,6 +20,7 @@ from squall.words import later
 SPARE_FUSES = 1
 # What is told one by one where sizes meet.
 ADAPTER = "adapter"
+ADAPTS = ("reducer", "enlarger", "barb-to-thread", "coupling")
 
 # What a joint that is in no sleeve takes.
 _SPLICE_PARTS = {
@@ -29,8 +30,8 @@ _SPLICE_PARTS = {
 
 # What a pump controller's inputs want at their ends; none of it carries the pump's amps.
 _INPUT_PARTS = {
-    "float": later("float switch of the tank for the controller's input, with its cable; or a bridge"),
-    "probe": later("dry-run probe for the controller's input, with its cable; or a bridge"),
+    "float": later("float switch of the tank, for the controller's input"),
+    "probe": later("dry-run probe, for the controller's input"),
 }  # fmt: skip
 
 
@@ -115,7 +116,7 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
     for joint in joints.joints:
         for need in joint.needs:
             if need.code != "pushed-on":
-                found.append(PartLine(f"joint-{len(found)}", need, 1))
+                found.append(PartLine(f"joint-{len(found)}", need, 1, price=_adapter_price(a, need)))
     if a.rules.splice != "sleeve":
         found.append(PartLine("splice", _SPLICE_PARTS[a.rules.splice], 1))
     if joints.clamps:
@@ -135,6 +136,12 @@ def _fittings(job: Job, a: Assessment) -> list[tuple[Part, int]]:
         (a.parts.fittings[key], count) for key, count in counts.items() if key != ADAPTER and key in a.parts.fittings
     ]
     return [(fitting, count) for fitting, count in held if count and fitting.price > 0.0]
+
+
+def _adapter_price(a: Assessment, need: Reason) -> float | None:
+    """What changes from one size or thread to another is an adapter of the shelf."""
+    adapter = a.parts.fittings.get(ADAPTER)
+    return adapter.price_of(1) if adapter is not None and need.code in ADAPTS else None
 
 
 def _length(line: CutLine, a: Assessment, chosen: KitAssessment) -> PartLine:

@@ -24,8 +24,10 @@ def build_sheet(stored: Stored, a: Assessment, chosen: KitAssessment) -> dict[st
     live = live_circuit(a, chosen, now)
     wires = wires_of(a, live)
     steps = fit_steps(stored.job, a, chosen, first_water(a, chosen))
+    circuit = draw_circuit(live, wires, lambda part: f"#{part.placed.id}")
     return {
-        "circuit": draw_circuit(live, wires, lambda part: f"#{part.placed.id}"),
+        "circuit": circuit,
+        "circuit_wide": ' wide"' in circuit.partition(">")[0],
         "circuit_down": draw_circuit(live, wires, lambda part: f"#{part.placed.id}", down=True),
         "light": now.irradiance_w_m2,
         "not_yet": not_yet(a, chosen),
