@@ -15,6 +15,7 @@ from squall.job.fitted.parts_list import parts_list
 from squall.job.fitted.steps import fit_steps
 from squall.job.worked.assess import assess
 from squall.job.worked.kit import KitAssessment
+from squall.words.units import text
 
 GOATS, TERRACES, DUCKS, DONKEYS, _ = demo_jobs()
 
@@ -111,6 +112,9 @@ def test_the_parts_list_has_every_part_and_no_price_of_ours() -> None:
     assert lines["fuse"].count == 2, "its spare lies in the box"
     assert lines["clamps"].price is None
     assert lines["y-leads"].count == 2
+    stem = 1.25 * 2 * chosen.kit.panel.module.isc_a
+    assert a.wiring.stem_a == pytest.approx(stem), "its last stem carries both strings"
+    assert f"made for {text(stem, 'amps')} or more" in str(lines["y-leads"].name)
     assert any(line.metres and line.key.startswith("hose") for line in lines.values())
     priced = sum(
         line.price for line in lines.values() if line.price is not None and not line.key.startswith(("hose", "cable"))

@@ -68,8 +68,9 @@ class _Row:
         self.panels, self.emf_v, self.ohm = panels, emf_v, ohm
         self.s = panels[0].curve.start  # type: ignore[union-attr]
 
-    def at(self, volts: float) -> tuple[float, float]:
-        """Amps at given volts, and how they grow with them. [A], [A/V]"""
+    def at(self, volts: float) -> tuple[float, float] | None:
+        """Amps at given volts, and how they grow with them; None where its own short way finds no answer. [A], [A/V]"""
+        moved = np.inf
         curve, count = self.panels[0].curve, len(self.panels)
         assert isinstance(curve, PanelCurve)
         for _ in range(_MOST_STEPS):
@@ -80,6 +81,8 @@ class _Row:
             moved, self.s = abs(then - self.s), then
             if moved <= 1e-14 + 1e-13 * abs(then):
                 break
+        if not moved <= 1e-12 + 1e-9 * abs(self.s):
+            return None
         place = curve.at(self.s)
         return -place.amps_a, -place.amps_slope / (count * place.volts_slope + self.ohm * place.amps_slope)
 
@@ -134,11 +137,14 @@ class _Port:
 
     def at(self, volts: float) -> tuple[float, float]:
         """Amps taken at given volts, and how the power still grows with them. [A], [W/V]"""
-        if volts not in self.known and self.row is not None:
-            amps, per_v = self.row.at(volts)
+        if volts in self.known:
+            return self.known[volts]
+        short = None if self.row is None else self.row.at(volts)
+        if short is not None and self.row is not None:
+            amps, per_v = short
             self.known[volts] = amps, amps + volts * per_v
             self.network.places.update((panel.key, self.row.s) for panel in self.row.panels)
-        elif volts not in self.known:
+        else:
             held = replace(self.edge, curve=Straight(volts, 0.0))
             solved = solve_block([*self.rest, held], self.network.places, self.key)
             self.network.places.update(solved.places)

@@ -94,7 +94,8 @@ class Wiring:
 
     `loop_v` is the highest that stands in the pump's loop, `open_cold_v` that of the panels on the coldest morning. [V]
     `stall_heat` is how many times the heat of running the motor's winding takes standing; None from a bank. [-]
-    `charge_fuse_a` and `string_fuse_a` belong to the charger's lead and to each of three or more strings. [A]
+    `charge_fuse_a` and `string_fuse_a` belong to the charger's lead and to each of three or more strings; `stem_a` is what
+    the last Y-lead must bear on the one plug behind its two. [A]
     """
 
     runs: tuple[CableRun, ...]
@@ -113,6 +114,7 @@ class Wiring:
     bars: Bars | None = None
     before_problems: tuple[Told, ...] = ()
     splice_problems: tuple[Told, ...] = ()
+    stem_a: float | None = None
 
     @property
     def charge_lead(self) -> CableRun | None:
@@ -211,7 +213,7 @@ def wiring_of(setup: Setup, rules: Rules, most_motor_a: float) -> Wiring:
         (*runs, *pump_pieces, *array_pieces), protection, running, heat is not None, kit.in_parallel >= 3, kit.open_cold_v(layout.record_low_c),
         loop_v, weak, heat, charge_fuse, string_fuse_a(kit), string_problems(kit),
         _unfit(protection, cabling.fuse_a), bars_of(kit, rules, running, layout.ambient_c), before_problems(kit, rules, layout.record_low_c),
-        splice_problems(kit, rules),
+        splice_problems(kit, rules), stem_a(kit),
     )  # fmt: skip
 
 
@@ -249,6 +251,11 @@ def string_fuse_a(kit: Kit) -> float | None:
     NEC 690.8 and 690.9, from memory. None for one string or two.
     """
     return next_rating("fuse", OVER_SUN * OVER_SUN * kit.panel.module.isc_a) if kit.in_parallel >= 3 else None
+
+
+def stem_a(kit: Kit) -> float | None:
+    """What the last Y-lead's stem must bear: all strings' short-circuit amps in more than full sun; None for one string. [A]"""
+    return OVER_SUN * short_a(kit) if kit.in_parallel > 1 else None
 
 
 def string_problems(kit: Kit) -> tuple[Told, ...]:

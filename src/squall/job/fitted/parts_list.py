@@ -121,8 +121,9 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
         found.append(PartLine("splice", _SPLICE_PARTS[a.rules.splice], 1))
     if joints.clamps:
         found.append(PartLine("clamps", later("hose clamps"), joints.clamps))
-    if kit.in_parallel > 1:
-        found.append(PartLine("y-leads", later("Y-leads, one for each pole"), 2 * (kit.in_parallel - 1)))
+    if a.wiring is not None and a.wiring.stem_a is not None:
+        name = later("Y-leads, one for each pole, made for {amps:amps} or more", amps=a.wiring.stem_a)
+        found.append(PartLine("y-leads", name, 2 * (kit.in_parallel - 1)))
     return tuple(found)
 
 

@@ -3,6 +3,7 @@
 from squall.core.electrics.conductors import TABLE_AIR_C
 from squall.core.electrics.protection import SOON_S, Protection
 from squall.core.explain import Figure, Input
+from squall.core.kit.cabling import OVER_SUN
 from squall.core.kit.parts import Device
 from squall.core.kit.relays import COMMANDS, Coil, coil_problems
 from squall.core.kit.setup import CONDUCTOR_C
@@ -173,6 +174,13 @@ def _more_figures(wiring: Wiring) -> list[Figure]:
                    (Input(say("all that runs at once"), wiring.bars.main.amps_a, "amps"),),
                    say("smallest standard rating from 1.25 x up: pump at its most, relay's coil, every other load"),
                    say("ratings: ISO 8820-3, from memory; 1.25: common practice, no source"))
+        )  # fmt: skip
+    if wiring.stem_a is not None:
+        found.append(
+            Figure("y-lead-stem", say("Least that the Y-leads are made for"), wiring.stem_a, "amps",
+                   (Input(say("short-circuit amps of all strings"), wiring.stem_a / OVER_SUN, "amps"),),
+                   say("1.25 x that: the last one's stem carries them all"),
+                   say("NEC 690.8, from memory"))
         )  # fmt: skip
     if wiring.string_fuse_a is not None:
         found.append(
