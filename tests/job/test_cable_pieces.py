@@ -8,6 +8,7 @@ from squall.core.drive.solve import solve
 from squall.core.errors import OutOfRange
 from squall.core.prove.expect import typed_light
 from squall.demo import demo_jobs
+from squall.drawing.small.steps import step_picture
 from squall.job.document.base import quantity
 from squall.job.document.job import Job
 from squall.job.document.power import CableRow
@@ -124,6 +125,11 @@ def test_joints_by_their_school_count_their_milliohms_and_say_what_they_stand() 
     assert not any("trials" in str(problem) for problem in worked(splice(GOATS, "silicone")).wiring.problems)
     step = {kind: next(s for s in fit_steps(job, worked(job), worked(job).chosen, None) if s.key == "splice")
             for kind in ohm for job in (splice(GOATS, kind),)}  # fmt: skip
+    assert {kind: one.drawn for kind, one in step.items()} == {
+        "sleeve": "splice", "resin": "splice-resin", "silicone": "splice-silicone", "clips": "splice-clips"
+    }, "each way has its own picture"  # fmt: skip
+    assert len({str(step_picture(one.drawn)) for one in step.values()}) == 4
+    assert "for years" not in str(step["clips"].why)
     assert "first to fail" in str(step["silicone"].bites)
     assert "trial only" in str(step["clips"].bites)
     assert "sleeve on first" in str(step["sleeve"].does)

@@ -98,6 +98,40 @@ def _splice() -> str:
     )  # fmt: skip
 
 
+def _cores_met() -> str:
+    """Two cores of each cable, met side by side and apart from each other."""
+    crimps = "".join(f'<rect x="68" y="{y}" width="24" height="8" rx="2" class="box"/>' for y in (37, 55))
+    return (
+        _cable(
+            "M8 50 H30 Q40 41 52 41 H68 M30 50 Q40 59 52 59 H68 M152 50 H130 Q120 41 108 41 H92 M130 50 Q120 59 108 59 H92"
+        )
+        + crimps
+    )
+
+
+def _splice_resin() -> str:
+    mould = _path("M36 26 h88 v48 h-88 z", "sleeve") + _path("M72 26 v-10 h16 v10", "measure")
+    return mould + _cores_met() + _path("M80 4 v14 m-4 -6 l4 6 l4 -6", "flow")
+
+
+def _splice_silicone() -> str:
+    soaked = "".join(f'<ellipse cx="80" cy="{y}" rx="24" ry="8.5" class="glue"/>' for y in (41, 59))
+    return soaked + _cores_met() + _path("M128 12 l-24 22 m2 -7 l-2 7 l7 -2", "measure")
+
+
+def _splice_clips() -> str:
+    def clip(y: float) -> str:
+        return _path(f"M56 {y:g} l30 -8 l6 3 m-36 5 l30 8 l6 -3 M64 {y - 6:g} v12", "thick")
+
+    ends = _cable("M8 32 H56 M8 68 H56") + _cable("M84 32 H152 M84 68 H152")
+    return (
+        ends
+        + clip(32)
+        + clip(68)
+        + '<text x="118" y="26" text-anchor="middle">\u2212</text><text x="118" y="88" text-anchor="middle">+</text>'
+    )
+
+
 def _bucket() -> str:
     return (
         _path("M48.5 64 L52 86 H82 L85.5 64 z", "water") + _path("M48.5 64 q9 -3 18.5 0 t18.5 0", "water-level") + _bucket_at(67, 86)
@@ -193,7 +227,7 @@ def _labels() -> str:
 
 
 PICTURES: Mapping[str, Callable[[], str]] = {
-    "lay-out": _lay_out, "lay-hose": _lay_hose, "end": _end, "splice": _splice, "bucket": _bucket, "bank": _bank, "eye": _eye_bolt, "lower": _lower,
+    "lay-out": _lay_out, "lay-hose": _lay_hose, "end": _end, "splice": _splice, "splice-resin": _splice_resin, "splice-silicone": _splice_silicone, "splice-clips": _splice_clips, "bucket": _bucket, "bank": _bank, "eye": _eye_bolt, "lower": _lower,
     "float": _float, "panels": _panels, "box": _box, "join": _join, "on": _on, "disinfect": _disinfect, "labels": _labels,
 }  # fmt: skip
 # Where a step's figure stands: x, y, anchor.

@@ -36,6 +36,8 @@ class FitStep:
         Whether nothing goes on before the check is true.
     shown : Spoken
         The one figure that belongs in its picture.
+    how : str
+        Which of several ways it is done; empty where there is the one.
     """
 
     key: str
@@ -47,6 +49,12 @@ class FitStep:
     bites: Spoken = ""
     hold: bool = False
     shown: Spoken = ""
+    how: str = ""
+
+    @property
+    def drawn(self) -> str:
+        """Key of its picture: of the way in which it is done, where there are several."""
+        return f"{self.key}-{self.how}" if self.how else self.key
 
 
 def fit_steps(job: Job, a: Assessment, chosen: KitAssessment, water: FirstWater | None) -> tuple[FitStep, ...]:
@@ -143,7 +151,10 @@ def _splice_step(a: Assessment, chosen: KitAssessment) -> FitStep:
             bites = later(
                 "The old cheap way: under water it is the first to fail. A sleeve or resin costs little more."
             )
+    check: Spoken = later("Pull it as hard as you dare; the strain goes to the cable's tie, not to the joint.")
     if kind == "clips":
+        why = later("For a try: soon on, soon off.")
+        check = later("Each bites bare metal, dry, and can't reach the other.")
         bites = later(
             "For a trial only: clips heat, corrode and let go. Nothing is left running on them; make the joint before you leave."
         )
@@ -154,7 +165,8 @@ def _splice_step(a: Assessment, chosen: KitAssessment) -> FitStep:
         bites = bites or later("With three wires, label all three before they go down: two swapped, it runs backwards.")
     return FitStep(
         "splice", later("Cable onto the pump's leads, {leads}: {how}.", leads=leads, how=how), why,
-        later("Pull it as hard as you dare; the strain goes to the cable's tie, not to the joint."), 20, tools, bites, hold=True,
+        check, 20, tools, bites, hold=True,
+        how="" if kind == "sleeve" else kind,
     )  # fmt: skip
 
 
