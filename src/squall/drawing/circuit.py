@@ -10,8 +10,9 @@ from markupsafe import Markup, escape
 
 from squall.core.circuit.laid import OTHER_POLE, Column, Placed
 from squall.drawing.circuit_sheet import Laid, Sheet
+from squall.drawing.circuit_terminals import box_named, ends_named, motor_named, upside_down
 from squall.drawing.circuit_words import NO_MARKS, Marks, marked, part_says
-from squall.drawing.symbols import REACH
+from squall.drawing.symbols import MOVED, REACH
 from squall.job.wired.live import LiveCircuit, LivePart
 from squall.job.wired.terminals import Wire
 from squall.words import say
@@ -148,12 +149,18 @@ def _column(sheet: Sheet, column: Column, u: float, width: float, *, first: bool
         if one.placed.kind == "motor":
             _motor(sheet, one, middle, span / 2.0)
         else:
-            sheet.put(one, middle, span / 2.0, across=True)
+            _put(sheet, one, middle, span / 2.0, across=True)
             lines = [one.kind, text(abs(one.amps_a), "amps")]
             if sheet.laid.down:
                 sheet.named(lines, middle + 21.0, span / 2.0 - 20.0)
             else:
                 _beside(sheet, lines, middle, span / 2.0)
+
+
+def _put(sheet: Sheet, part: LivePart, u: float, v: float, *, across: bool, turned: bool = False) -> None:
+    """A part with the names of its two terminals."""
+    sheet.put(part, u, v, across=across)
+    ends_named(sheet, part.placed, u, v, across=across, turned=turned)
 
 
 def _stack(sheet: Sheet, stack: Sequence[Placed], u: float) -> None:
@@ -164,13 +171,13 @@ def _stack(sheet: Sheet, stack: Sequence[Placed], u: float) -> None:
         part = sheet.live.part(placed.id)
         place = step * (number + 0.5)
         sheet.line(u, edge, u, place - REACH, f"wire{' plus' if number == 0 else ''}{'' if part.live else ' dead'}")
-        sheet.put(part, u, place, across=True)
+        _put(sheet, part, u, place, across=True, turned=upside_down(stack, number))
         edge = place + REACH
         lines = [part.kind, text(abs(part.amps_a), "amps")] if number == len(stack) - 1 else [part.kind]
         if sheet.laid.down:
             sheet.named(lines, u + 24.0, place - 10.0)
         else:
-            _beside(sheet, lines, u, place)
+            _beside(sheet, lines, u + (10.0 if placed.kind in MOVED else 0.0), place)
     sheet.line(u, edge, u, span, "wire minus")
 
 
@@ -196,7 +203,7 @@ def _rail_with(
     else:
         sheet.rail(begin, middle - REACH, nodes[0], plus=is_plus)
         sheet.rail(middle + REACH, end, nodes[1], plus=is_plus)
-        sheet.put(part, middle, v, across=False)
+        _put(sheet, part, middle, v, across=False)
         if one.id.endswith(OTHER_POLE):
             # One hand moves both poles: named at the first.
             begins = 88.0 if sheet.laid.down else 42.0
@@ -263,7 +270,7 @@ def _strings(sheet: Sheet, column: Column, u: float, width: float) -> None:
         for n, part in enumerate(parts):
             place = step * (n + 0.5)
             sheet.line(middle, edge, middle, place - REACH, f"wire plus{dead}" if n == 0 else f"wire{dead}")
-            sheet.put(part, middle, place, across=True)
+            _put(sheet, part, middle, place, across=True, turned=upside_down(stack, n))
             edge = place + REACH
         sheet.line(middle, edge, middle, span, f"wire minus{dead}")
         amps = text(abs(parts[-1].amps_a), "amps")
@@ -290,7 +297,7 @@ def _meet(sheet: Sheet, column: Column, begin: float, end: float) -> None:
             one = pair[0] if is_plus else pair[1]
             middle = begin + _STRING * (number + 0.5)
             sheet.rail(at, middle - REACH, one.ends[0 if is_plus else 1], plus=is_plus)
-            sheet.put(sheet.live.part(one.id), middle, v, across=False)
+            _put(sheet, sheet.live.part(one.id), middle, v, across=False)
             if is_plus:
                 sheet.named([say("Y-lead")], middle, v + 22.0)
             at = middle + REACH
@@ -323,10 +330,11 @@ def _box(
         f"{_converter(*_sign_of(sheet.laid, u + width / 2.0))}</a>"
     )
     x, y = sheet.laid.at(u + width / 2.0, sheet.laid.span / 2.0)
-    x, y = (x + 12.0, y - 2.0) if sheet.laid.down else (x, y + 12.0)
+    x, y = (x + 12.0, y - 2.0) if sheet.laid.down else (x, y + (24.0 if sheet.third else 12.0))
     for number, line in enumerate(str(part.kind).split()):
         sheet.word(x, y + 13.0 * number, line, "name inside")
     sheet.volts(end - 8.0, plus[1], plus=True)
+    box_named(sheet, one, nodes, u + inset, u + width - inset)
 
 
 def _sign_of(laid: Laid, u: float) -> tuple[float, float]:
@@ -370,6 +378,7 @@ def _motor(sheet: Sheet, part: LivePart, u: float, v: float) -> None:
         f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{REACH:g}" class="sym fill"/>'
         f'<text x="{x:.1f}" y="{y + 5:.1f}" class="motor-letter" text-anchor="middle">M</text></a>'
     )
+    motor_named(sheet, u, v)
     volts = text(abs(part.across_v or 0.0), "volts")
     lines = [volts, text(abs(part.amps_a), "amps")]
     if sheet.laid.down:

@@ -60,7 +60,7 @@ _RADIO = '<path d="M0 -13 v-6 M-4 -21 q4 -3 8 0 M-6 -24 q6 -4 12 0" class="sym t
 _COIL = '<rect x="-6" y="-22" width="12" height="8" class="sym fill"/>'
 # Two electrodes in water.
 _PROBE = '<path d="M-3 -22 v7 M3 -22 v7 M-9 -14 q3 3 6 0 t6 0 t6 0" class="sym thin"/>'
-_MOVED: Mapping[str, str] = {
+MOVED: Mapping[str, str] = {
     "float-input": _FLOAT, "probe-input": _PROBE, "float switch": _FLOAT, "timer": _CLOCK, "pressure switch": _PRESS, "radio switch": _RADIO, "relay": _COIL,
 }  # fmt: skip
 
@@ -115,7 +115,7 @@ def symbol(kind: str, *, closed: bool = True) -> str:
         case "isolator":
             # A bar across its fixed contact.
             return _blade(closed, _line(10, -6, 10, 6))
-        case _ if kind in _MOVED:
-            return _blade(closed, _link(_MOVED[kind], closed))
+        case _ if kind in MOVED:
+            return _blade(closed, _link(MOVED[kind], closed))
         case _:
             return _line(-REACH, 0, REACH, 0)

@@ -71,6 +71,8 @@ class Placed:
         Which of its part's pairs of nodes it stands between: a relay's contact is the second.
     rating_a, rating_v : float or None
         What it may carry and part, where somebody says. [A], [V]
+    wires : int
+        Of a controller, how many lead to its motor: with three none of them is its minus. [-]
     """
 
     part: parts.Part
@@ -85,6 +87,7 @@ class Placed:
     common: str = ""
     ident: str = ""
     pair: int = 0
+    wires: int = 2
 
     @property
     def id(self) -> str:

@@ -303,7 +303,7 @@ def _controller(rails: _Rails, supply: Controlled) -> None:
         Placed(parts.Switch(f"input_{asked}", f"{asked}_1", f"{asked}_2", True), *_INPUTS[asked], "across", "box")
         for asked in c.asks
     )
-    placed = Placed(part, "controller", c.title, "across", "box", rating_a=c.max_a)
+    placed = Placed(part, "controller", c.title, "across", "box", rating_a=c.max_a, wires=c.motor_wires or 2)
     rails.columns.append(Column("box", across=((placed,),), inputs=inputs))
     rails.plus = plus
 

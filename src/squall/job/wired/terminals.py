@@ -82,6 +82,8 @@ def terminal_of(one: Placed, node: str) -> Spoken:
             into = node in (one.part.pv_plus, one.part.pv_minus)
             side = later("in") if one.kind == "controller" else later("panels")
             other = later("out") if one.kind == "controller" else later("battery")
+            if node == one.part.pv_minus and one.wires == 3:
+                return later("{side} \u2212", side=side)
             if node == one.part.pv_minus:
                 return later("{side} and {other} \u2212", side=side, other=other)
             return later("{side} +", side=side if into else other)
