@@ -23,16 +23,16 @@ SEEN = """() => {
 CROSSED = """() => {
   const svg = [...document.querySelectorAll("svg.section")].find((s) => s.getBoundingClientRect().height > 0);
   const bad = [];
+  const lines = [...svg.querySelectorAll("path.hose, path.cable, path.grade, line.measure, line.datum")].map((line) => {
+    const all = line.getTotalLength(), points = [];
+    for (let n = 0; n <= 300; n++) { const p = line.getPointAtLength(all * n / 300); points.push([p.x, p.y]); }
+    return [line.getAttribute("class"), points];
+  });
   for (const text of svg.querySelectorAll("text:not(.staff-words):not(.sun-words):not(.test-words)")) {
     const box = text.getBBox();
     if (!box.width) continue;
-    for (const line of svg.querySelectorAll("path.hose, path.cable, path.grade, line.measure, line.datum")) {
-      const all = line.getTotalLength();
-      for (let n = 0; n <= 300; n++) {
-        const p = line.getPointAtLength(all * n / 300);
-        if (p.x > box.x && p.x < box.x + box.width && p.y > box.y + 2 && p.y < box.y + box.height - 2) { bad.push(`${text.textContent} x ${line.getAttribute("class")}`); break; }
-      }
-    }
+    for (const [called, points] of lines)
+      if (points.some(([x, y]) => x > box.x && x < box.x + box.width && y > box.y + 2 && y < box.y + box.height - 2)) bad.push(`${text.textContent} x ${called}`);
     for (const other of svg.querySelectorAll("text")) {
       if (other === text) continue;
       const b = other.getBBox();

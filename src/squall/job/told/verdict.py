@@ -17,7 +17,7 @@ from squall.job.worked.assess import Assessment
 from squall.job.worked.doubts import Doubt
 from squall.job.worked.kit import KitAssessment
 from squall.job.worked.served import slowest_words
-from squall.words import Message, later, say
+from squall.words import Message, later, later_n, say, say_n
 from squall.words.calendar import month_name
 from squall.words.units import in_own_units, text
 
@@ -199,7 +199,8 @@ def short_days(chosen: KitAssessment) -> Message:
         return later("short on no day of ten years of made weather")
     if days < 1.0:
         return later("fewer than 1 day in 100 runs short, most of them in {month:month}", month=found.worst_month)
-    return later("{days:.0f} days in 100 run short, most of them in {month:month}", days=days, month=found.worst_month)
+    return later_n("{n} day in 100 runs short, mostly in {month:month}", "{n} days in 100 run short, most of them in {month:month}",
+                   round(days), month=found.worst_month)  # fmt: skip
 
 
 GAPS: Mapping[str, Message] = {
@@ -250,7 +251,8 @@ def range_words(doubt: Doubt) -> str:
     )
     days = ""
     if doubt.runs_short:
-        days = say(" If every doubt goes badly {days:.0f} days in 100 run short.", days=doubt.short_at_worst)
+        days = say_n(" If every doubt goes badly {n} day in 100 runs short.", " If every doubt goes badly {n} days in 100 run short.",
+                     round(doubt.short_at_worst))  # fmt: skip
     return say(
         "{said}{hangs}. Most of that comes from {name}.{days}{measure}",
         said=said,

@@ -87,7 +87,7 @@ def beside_words(found: Beside) -> list[Spoken]:
         verdict = later("As learned its months hold, but too many days run short")
     return [
         later("{verdict}: its worst month, {month}, makes {learned:litres} on the mean day and needs {need:litres}; as stated it would make {stated:litres}.", verdict=verdict, month=MONTHS[worst.month], learned=worst.learned_l / 1000.0, need=worst.need_l / 1000.0, stated=worst.stated_l / 1000.0),
-        later("{learned:.0f} days in 100 run short as learned, {stated:.0f} as stated; {allowed:.0f} are allowed.", learned=found.short_learned, stated=found.short_stated, allowed=found.allowed),
+        later("Of 100 days {learned:.0f} run short as learned, {stated:.0f} as stated; {allowed:.0f} may.", learned=found.short_learned, stated=found.short_stated, allowed=found.allowed),
     ]  # fmt: skip
 
 
