@@ -1,5 +1,7 @@
 """The terminal map joins whatever the circuit joins: isolators, bus bars, relays and other loads on every kind of supply."""
 
+from dataclasses import replace
+
 import pytest
 
 from squall.core.circuit.laid import KitCircuit
@@ -12,6 +14,8 @@ from squall.job.wired.live import live_circuit
 from squall.job.wired.order import order_of_joining
 from squall.job.wired.terminals import Wire, terminal_map, terminal_of
 from squall.job.worked.assess import Assessment, assess
+from squall.words import Voice, speaking
+from squall.words.units import text
 
 
 def on_bank(job: Job, *loads: tuple[str, float]) -> Job:
@@ -163,3 +167,34 @@ def test_a_main_fuse_counts_all_that_runs_at_once_and_a_bank_of_too_many_loads_i
     huge = assess(on_bank(GOATS, *((f"heater {n}", 900.0) for n in range(3))))
     assert huge.wiring is not None
     assert any("no fuse of the table is so large" in str(problem) for problem in huge.wiring.problems)
+
+
+def test_how_tight_stands_where_a_maker_says() -> None:
+    """By the part, at its own screws; what two sellers state two ways of is told by nobody."""
+    a = assess(TERRACES.model_copy(update={"chosen": "o2", "protection": "breaker"}))
+    ends = [
+        (str(end.at), str(end.made))
+        for wire in terminal_map(live_circuit(a, a.chosen, typed_light(800.0, 20.0)).kit)
+        for end in (wire.first, wire.second)
+    ]  # fmt: skip
+    box = a.chosen.kit.controller
+    assert box.torque_nm is not None
+    assert {made for at, made in ends if at == box.title} == {
+        f"ferrule under the screw, {text(box.torque_nm, 'torque')}"
+    }
+    rating = a.wiring.protection.rating_a
+    stated = next(p.torque_nm for p in a.parts.protectors.values() if (p.kind, p.rating_a) == ("breaker", rating))
+    assert any(at == "the pump's breaker" and text(stated, "torque") in made for at, made in ends)
+    assert not any("N·m" in made for at, made in ends if a.chosen.kit.pump.title in at)
+    with speaking(Voice("us")):
+        said = [
+            str(end.made)
+            for wire in terminal_map(live_circuit(a, a.chosen, typed_light(800.0, 20.0)).kit)
+            for end in (wire.first, wire.second)
+        ]
+        assert any("in·lb" in made for made in said)
+        assert not any("N·m" in made for made in said)
+    other = replace(a.parts.protectors["snap-16"], id="mine", torque_nm=2.0)
+    two = replace(a.rules, protectors=(*a.rules.protectors, other))
+    assert ("breaker", 16.0) not in two.torque_of
+    assert two.torque_of["breaker", 10.0] == 1.2

@@ -103,6 +103,7 @@ def _amps(key: str, *, label: bool = False, needed: bool = False) -> Column:
     return Column(key, "amps", 1.0, 0.001, 400.0, label=label, needed=needed)
 
 
+_TORQUE = Column("torque_nm", "torque", 1.0, 0.05, 60.0)
 _WIRES = Column("motor_wires", choices={"2": later("two, plus and minus"), "3": later("three, of a pump controller")})
 _PUMP = (
     Column("end", choices={"centrifugal": later("centrifugal"), "helical": later("helical"), "diaphragm": later("diaphragm"),
@@ -132,7 +133,7 @@ _CONTROLLER = (
     _volts("out_max_v", label=True, needed=True), _amps("max_a", label=True, needed=True),
     Column("efficiency", "share", 1.0, 0.3, 1.0), _amps("own_a"),
     Column("restart_shadow_min", "minutes", 60.0, 0.0, 86_400.0), Column("restart_dry_min", "minutes", 60.0, 0.0, 86_400.0),
-    _WIRES, Column("stall"), Column("inputs"), Column("dial"), Column("lamps"),
+    _WIRES, Column("stall"), Column("inputs"), Column("dial"), Column("lamps"), _TORQUE,
 )  # fmt: skip
 _CHARGER_KIND = Column("kind", choices={"charge-tracking": later("tracks the panels' best volts"),
                                         "charge-switching": later("switches panels and battery together")}, label=True, needed=True)  # fmt: skip
@@ -141,7 +142,7 @@ _BATTERY = (
                                  "lithium iron phosphate": later("lithium iron phosphate")}, label=True, needed=True),
     _volts("nominal_v", label=True, needed=True), Column("capacity_ah", "charge", 1.0, 0.5, 2000.0, label=True, needed=True),
     _volts("open_v"), Column("internal_ohm", "ohms", 1.0, 1e-5, 5.0), Column("usable", "share", 1.0, 0.05, 1.0),
-    Column("charge_efficiency", "share", 1.0, 0.3, 1.0),
+    Column("charge_efficiency", "share", 1.0, 0.3, 1.0), _TORQUE,
 )  # fmt: skip
 _HOSE = (
     Column("kind", choices={"smooth": later("smooth"), "layflat": later("layflat")}, label=True, needed=True),
@@ -177,10 +178,10 @@ FAMILIES: Mapping[str, Family] = {
                (Column("litres", "litres", 1e-3, 0.001, 1000.0, label=True, needed=True), Column("depth_m", "head", 1.0, 0.02, 20.0, label=True)),
                makers.tank, "tanks"),
         Family("switches", later("Switches, relays, connectors"), later("switch"),
-               (Column("kind", choices=_DEVICE_KINDS, label=True, needed=True), *_RATED, _volts("coil_v"), Column("coil_ohm", "ohms", 1.0, 1.0, 100_000.0)),
+               (Column("kind", choices=_DEVICE_KINDS, label=True, needed=True), *_RATED, _volts("coil_v"), Column("coil_ohm", "ohms", 1.0, 1.0, 100_000.0), _TORQUE),
                makers.device, "devices"),
         Family("fuses", later("Fuses and breakers"), later("fuse"),
-               (Column("kind", choices={"fuse": later("fuse"), "breaker": later("breaker")}, label=True, needed=True), *_RATED),
+               (Column("kind", choices={"fuse": later("fuse"), "breaker": later("breaker")}, label=True, needed=True), *_RATED, _TORQUE),
                makers.protector, "protectors"),
         Family("sundries", later("Supplies, mounts, rope, small parts"), later("small part"),
                (Column("kind", choices=_SUNDRY_KINDS, label=True, needed=True),), makers.sundry, "sundries"),

@@ -52,6 +52,7 @@ class _Base(dict[str, object]):
             price=float(row["price"]),
             mass_kg=float(row["mass_kg"]),
             guessed=tuple(row["guessed"].split()),
+            torque_nm=_given(row, "torque_nm"),
         )
 
 

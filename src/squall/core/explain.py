@@ -8,7 +8,7 @@ from squall.core.reason import Spoken
 QuantityName = Literal[
     "length", "bore", "head", "flow", "litres", "volts", "amps", "watts", "ohms", "temperature", "angle",
     "altitude", "distance", "irradiance", "share", "money", "hours", "clock", "area", "number", "text", "speed", "charge",
-    "pressure", "days", "seconds", "minutes", "ground", "rain", "trickle", "daylight", "energy", "force", "gust", "mass", "wind",
+    "pressure", "days", "seconds", "minutes", "ground", "rain", "trickle", "daylight", "energy", "force", "gust", "mass", "wind", "torque",
 ]  # fmt: skip
 
 

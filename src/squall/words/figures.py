@@ -82,6 +82,7 @@ FIGURES: Mapping[str, Message] = {
     "rating_a": later("rated amps"),
     "rating_v": later("rated volts"),
     "coil_v": later("volts of a relay's coil"),
+    "torque_nm": later("Torque of its screws"),
     "coil_ohm": later("resistance of a relay's coil"),
     "size": later("Conductor size"),
 }  # fmt: skip

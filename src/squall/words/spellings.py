@@ -3,6 +3,8 @@
 import re
 
 WORDS = {
+    "n·m": "N*m", "n*m": "N*m", "nm": "N*m", "n m": "N*m", "in·lb": "inch*lbf", "in-lb": "inch*lbf", "in lb": "inch*lbf", "inlb": "inch*lbf", "lb·in": "inch*lbf",
+    "lb-in": "inch*lbf", "in·lbf": "inch*lbf", "in-lbf": "inch*lbf", "ft·lb": "ft*lbf", "ft-lb": "ft*lbf", "ft lb": "ft*lbf",
     "/l": "1/L", "/gal": "1/gal",
     "gpm": "gal/min", "gph": "gal/hour", "gpd": "gal", "gallons/day": "gal", "gallon/day": "gal", "gal/d": "gal",
     "gallons/minute": "gal/min", "gallon/minute": "gal/min", "gal/minute": "gal/min", "gallons/hour": "gal/hour",

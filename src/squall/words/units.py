@@ -85,6 +85,7 @@ KINDS: dict[str, Kind] = {
     "energy": Kind(later("an energy"), "W*hour", "W*hour", "W*hour", "Wh", "Wh", "400 Wh"),
     "force": Kind(later("a force"), "N", "N", "lbf", "N", "lbf", "300 N"),
     "gust": Kind(later("a pressure of wind"), "Pa", "Pa", "lbf/ft**2", "N/m²", "lbf/ft²", "340 Pa"),
+    "torque": Kind(later("a torque"), "N*m", "N*m", "inch*lbf", "N·m", "in·lb", "1.2 N·m", "11 in·lb"),
     "mass": Kind(later("a mass"), "kg", "kg", "lb", "kg", "lb", "12 kg"),
     "vapour": Kind(later("a vapour pressure"), "kPa", "kPa", "kPa", "kPa", "kPa", "1.4 kPa"),
     "radiation": Kind(later("a day's radiation"), "MJ/m**2", "MJ/m**2", "MJ/m**2", "MJ/m²", "MJ/m²", "22 MJ/m2"),

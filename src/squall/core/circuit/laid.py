@@ -73,6 +73,8 @@ class Placed:
         What it may carry and part, where somebody says. [A], [V]
     wires : int
         Of a controller, how many lead to its motor: with three none of them is its minus. [-]
+    torque_nm : float or None
+        Of its screws, where its maker states one. [N m]
     """
 
     part: parts.Part
@@ -88,6 +90,7 @@ class Placed:
     ident: str = ""
     pair: int = 0
     wires: int = 2
+    torque_nm: float | None = None
 
     @property
     def id(self) -> str:

@@ -119,6 +119,15 @@ class Rules:
         return dict(self.cable_prices)
 
     @cached_property
+    def torque_of(self) -> dict[tuple[str, float], float]:
+        """Torque of the screws of a fuse or breaker by its kind and rating, where all that state one state the same. [N m] by [-], [A]"""
+        found: dict[tuple[str, float], set[float]] = {}
+        for protector in self.protectors:
+            if protector.torque_nm is not None:
+                found.setdefault((protector.kind, protector.rating_a), set()).add(protector.torque_nm)
+        return {which: next(iter(stated)) for which, stated in found.items() if len(stated) == 1}
+
+    @cached_property
     def protector_v(self) -> dict[float, float]:
         """Most volts that a fuse or breaker of the kind parts, by its rating, among those there are. [V] by [A]"""
         found: dict[float, float] = {}

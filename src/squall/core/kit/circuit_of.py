@@ -4,7 +4,7 @@ What is listed here is drawn, read with a meter, joined and taken apart in this 
 motor: in each a part of the plus rail, one of the minus rail, or what stands across both.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Literal
 
 from squall.core.circuit import parts
@@ -34,7 +34,8 @@ Y_LEAD_OHM = 0.00025
 class _Rails:
     """Lays parts along two rails, naming the nodes between them."""
 
-    def __init__(self) -> None:
+    def __init__(self, torques: Mapping[tuple[str, float], float]) -> None:
+        self.torques = torques
         self.columns: list[Column] = []
         self.plus, self.minus = "array_plus", "array_minus"
         self._made = 0
@@ -76,7 +77,8 @@ class _Rails:
         """A fuse or breaker in the plus rail."""
         plus = self.node("p")
         part = parts.Protector(ident, self.plus, plus, rating_a)
-        self.columns.append(Column(where, Placed(part, kind, name, "plus", where, rating_a=rating_a)))
+        torque = self.torques.get((kind, rating_a))
+        self.columns.append(Column(where, Placed(part, kind, name, "plus", where, rating_a=rating_a, torque_nm=torque)))
         self.plus = plus
 
     def isolator(self, where: Where, device: Device, number: int) -> None:
@@ -84,10 +86,18 @@ class _Rails:
         plus, minus, ident = self.node("p"), self.node("m"), f"device{number}"
         rated = (device.rating_a, device.rating_v)
         ahead = Placed(
-            parts.Switch(ident, self.plus, plus, True), "isolator", device.title, "plus", where, None, 0.0, *rated
+            parts.Switch(ident, self.plus, plus, True),
+            "isolator",
+            device.title,
+            "plus",
+            where,
+            None,
+            0.0,
+            *rated,
+            torque_nm=device.torque_nm,
         )
         back = Placed(
-            parts.Switch(f"{ident}{OTHER_POLE}", minus, self.minus, True), "isolator", device.title, "minus", where, None, 0.0, *rated
+            parts.Switch(f"{ident}{OTHER_POLE}", minus, self.minus, True), "isolator", device.title, "minus", where, None, 0.0, *rated, torque_nm=device.torque_nm
         )  # fmt: skip
         self.columns.append(Column(where, ahead, back))
         self.plus, self.minus = plus, minus
@@ -106,7 +116,18 @@ class _Rails:
             part = parts.Resistor(ident, self.plus, plus, parts.CLOSED_OHM)
         else:
             part = parts.Switch(ident, self.plus, plus, True)
-        placed = Placed(part, kind, device.title, "plus", where, None, 0.0, device.rating_a, device.rating_v)
+        placed = Placed(
+            part,
+            kind,
+            device.title,
+            "plus",
+            where,
+            None,
+            0.0,
+            device.rating_a,
+            device.rating_v,
+            torque_nm=device.torque_nm,
+        )
         self.columns.append(Column(where, placed))
         self.plus = plus
 
@@ -122,13 +143,46 @@ class _Rails:
             then = self.node("c")
             part = parts.Switch(f"pilot{number}", at, then, True)
             kind: Kind = pilot.kind  # type: ignore[assignment]
-            stack.append(Placed(part, kind, pilot.title, "across", where, None, 0.0, pilot.rating_a, pilot.rating_v))
+            stack.append(
+                Placed(
+                    part,
+                    kind,
+                    pilot.title,
+                    "across",
+                    where,
+                    None,
+                    0.0,
+                    pilot.rating_a,
+                    pilot.rating_v,
+                    torque_nm=pilot.torque_nm,
+                )
+            )
             at = then
         moved = parts.Relay("relay", at, self.minus, relay.coil_ohm, PULLS_IN * relay.coil_v, self.plus, plus)
         stack.append(
-            Placed(moved, "coil", Reason("coil-of-relay", part=relay.title), "across", where, ident="relay_coil")
+            Placed(
+                moved,
+                "coil",
+                Reason("coil-of-relay", part=relay.title),
+                "across",
+                where,
+                ident="relay_coil",
+                torque_nm=relay.torque_nm,
+            )
         )
-        contact = Placed(moved, "relay", relay.title, "plus", where, None, 0.0, relay.rating_a, relay.rating_v, pair=1)
+        contact = Placed(
+            moved,
+            "relay",
+            relay.title,
+            "plus",
+            where,
+            None,
+            0.0,
+            relay.rating_a,
+            relay.rating_v,
+            pair=1,
+            torque_nm=relay.torque_nm,
+        )
         self.columns.append(Column(where, contact, None, (tuple(stack),)))
         self.plus = plus
 
@@ -189,7 +243,7 @@ def circuit_of(setup: Setup, wiring: Wiring, rules: Rules, loop: Loop, light_w_m
     with the bank's full volts as its most.
     """
     kit, layout, cabling = setup.kit, setup.layout, setup.cabling
-    rails = _Rails()
+    rails = _Rails(rules.torque_of)
     rails.columns.append(_array(setup, wiring, light_w_m2, cell_c))
     rating = wiring.protection.rating_a
     array = cabling.array if cabling.array is not None else cabling.pump
@@ -303,7 +357,9 @@ def _controller(rails: _Rails, supply: Controlled) -> None:
         Placed(parts.Switch(f"input_{asked}", f"{asked}_1", f"{asked}_2", True), *_INPUTS[asked], "across", "box")
         for asked in c.asks
     )
-    placed = Placed(part, "controller", c.title, "across", "box", rating_a=c.max_a, wires=c.motor_wires or 2)
+    placed = Placed(
+        part, "controller", c.title, "across", "box", rating_a=c.max_a, wires=c.motor_wires or 2, torque_nm=c.torque_nm
+    )
     rails.columns.append(Column("box", across=((placed,),), inputs=inputs))
     rails.plus = plus
 
@@ -321,7 +377,10 @@ def _bank(rails: _Rails, supply: Banked, wiring: Wiring, rules: Rules) -> None:
         # Its transistors with what keeps the bank from the dark panels: half a volt at some amps, a guess.
         part = parts.Diode("charger", rails.plus, plus, 1e-6, 0.03)
     common = rails.minus if isinstance(part, parts.Diode) else ""
-    rails.across("box", (Placed(part, "charger", c.title, "across", "box", rating_a=c.max_a, common=common),))
+    rails.across(
+        "box",
+        (Placed(part, "charger", c.title, "across", "box", rating_a=c.max_a, common=common, torque_nm=c.torque_nm),),
+    )
     rails.plus = plus
     lead = wiring.charge_lead
     if lead is not None:
@@ -329,4 +388,6 @@ def _bank(rails: _Rails, supply: Banked, wiring: Wiring, rules: Rules) -> None:
     if wiring.charge_fuse_a is not None:
         rails.fuse("post", wiring.charge_fuse_a, "fuse", "charge_fuse", Reason("fuse-of-charger"))
     bank = parts.Bank("battery", rails.plus, rails.minus, Battery(supply.open_v, supply.ohm))
-    rails.across("post", (Placed(bank, "battery", supply.battery.title, "across", "post"),))
+    rails.across(
+        "post", (Placed(bank, "battery", supply.battery.title, "across", "post", torque_nm=supply.battery.torque_nm),)
+    )

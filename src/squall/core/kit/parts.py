@@ -21,7 +21,7 @@ SOURCE_WORDS: dict[SourceKind, Reason] = {
 
 @dataclass(frozen=True)
 class Part:
-    """What every part has: identifier, maker, name, price, mass; how many are owned already, and cost nothing. [-], [kg]"""
+    """What every part has: identifier, maker, name, price, mass; how many are owned already, and cost nothing; torque of its screws, where its maker states one. [-], [kg], [N m]"""
 
     id: str
     maker: str
@@ -30,6 +30,7 @@ class Part:
     mass_kg: float
     guessed: tuple[str, ...] = field(default=(), kw_only=True)
     owned: int = field(default=0, kw_only=True)
+    torque_nm: float | None = field(default=None, kw_only=True)
 
     def price_of(self, count: float) -> float:
         """Price of so many of them (metres of a hose), those that are owned left out. [catalogue's money]

@@ -110,7 +110,12 @@ def terminal_of(one: Placed, node: str) -> Spoken:
 
 
 def _made(one: Placed, splice: Spoken) -> Spoken:
-    """How a wire ends at a part."""
+    """How a wire ends at a part, and how tight where its maker says."""
+    made = _end_of(one, splice)
+    return made if one.torque_nm is None else later("{made}, {torque:torque}", made=made, torque=one.torque_nm)
+
+
+def _end_of(one: Placed, splice: Spoken) -> Spoken:
     match one.kind:
         case "panel" | "connector" | "y-lead":
             return later("panel plug, crimped; match the arrows")
