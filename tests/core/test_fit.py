@@ -44,8 +44,16 @@ def test_the_least_length_is_bought_where_rolls_differ() -> None:
 
 def test_an_offcut_of_the_van_is_used_before_anything_is_bought() -> None:
     plan = cut_plan([8.0, 20.0], [25.0], own_m=[9.0])
-    assert plan.bought_m == 34.0
-    assert (9.0, (8.0,)) in [(roll.length_m, roll.pieces) for roll in plan.rolls]
+    assert plan.bought_m == 25.0, "what lies in the van is bought by nobody"
+    assert (9.0, (8.0,), True) in [(roll.length_m, roll.pieces, roll.own) for roll in plan.rolls]
+
+
+def test_an_end_longer_than_any_roll_saves_a_joint() -> None:
+    plan = cut_plan([28.0, 8.0], [25.0], own_m=[30.0, 60.0])
+    assert plan.joints == 0
+    assert plan.bought_m == 0.0
+    assert (30.0, (28.0,), True) in [(roll.length_m, roll.pieces, roll.own) for roll in plan.rolls]
+    assert cut_plan([28.0], [25.0], own_m=[27.0]).joints == 1
 
 
 def test_a_piece_longer_than_a_roll_is_joined() -> None:

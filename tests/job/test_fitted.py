@@ -130,6 +130,41 @@ def test_what_is_bought_in_rolls_is_listed_in_rolls() -> None:
     assert len(text.strip().splitlines()) == len(lines) + 1
 
 
+def test_ends_in_the_van_are_cut_from_first_and_bought_by_nobody() -> None:
+    a, chosen = assess(GOATS), chosen_of(GOATS)
+    plain = next(line for line in cut_list(GOATS, a, chosen) if line.key.startswith("cable"))
+    assert plain.plan is None, "sold by the metre, nothing in the van"
+    ends = {plain.key: [plain.total_m + 1.0, 3.0], "hose-none": [99.0]}
+    line = next(one for one in cut_list(GOATS, a, chosen, ends) if one.key == plain.key)
+    assert [(roll.length_m, roll.own) for roll in line.plan.rolls] == [(plain.total_m + 1.0, True)]
+    listed = next(one for one in parts_list(GOATS, a, chosen, {}, ends) if one.key == plain.key)
+    assert listed.count == 0.0
+    assert listed.price == 0.0
+    short = next(one for one in cut_list(GOATS, a, chosen, {plain.key: [1.0]}) if one.key == plain.key)
+    assert not any(roll.own for roll in short.plan.rolls)
+    assert short.plan.bought_m == pytest.approx(plain.total_m)
+
+
+def test_a_rope_is_of_one_piece() -> None:
+    job = typed(DONKEYS, "fit.rope_roll", "10 m")
+    rope = next(line for line in cut_list(job, assess(job), chosen_of(job)) if line.key == "rope")
+    assert rope.total_m > 10.0
+    assert rope.too_short
+    fits = typed(DONKEYS, "fit.rope_roll", "30 m")
+    assert not next(line for line in cut_list(fits, assess(fits), chosen_of(fits)) if line.key == "rope").too_short
+
+
+def test_a_probe_hangs_above_its_pump() -> None:
+    held = TERRACES.model_copy(update={"chosen": "o2"})
+    a, chosen = assess(held), chosen_of(held)
+    asks = replace(chosen.kit.controller, inputs="float, probe")
+    kit = replace(chosen.kit, supply=replace(chosen.kit.supply, controller=asks))
+    probed = replace(chosen, kit=kit)
+    first = fit_steps(held, a, probed, None)[0]
+    assert "probe a hand above the pump" in str(first.does)
+    assert "probe" not in str(fit_steps(held, a, chosen, None)[0].does)
+
+
 def test_hose_to_every_place_is_cut_and_bought() -> None:
     """The cut list had the run alone, while the price counted the other places' hose."""
     row = {"name": "second trough", "lift": "8 m", "length": "33 m", "share": "30 %"}

@@ -81,3 +81,36 @@ def test_each_step_has_its_picture_with_the_figure_of_the_job(client) -> None:
     well = BeautifulSoup(client.get("/jobs/4/fit").text, "html.parser").select_one("#step-lower")
     deep = well.select_one("svg text").text
     assert deep in well.select_one(".does").text.replace("\xa0", " ") or deep in well.select_one(".does").text
+
+
+def test_what_is_left_of_a_roll_lies_in_the_van_for_the_next_job(client) -> None:
+    assert "Ends in the van" not in client.get("/jobs/1/fit").text
+    client.type("fit.cable_roll", "80 m", stage="fit")
+    page = BeautifulSoup(client.get("/jobs/1/fit").text, "html.parser")
+    line = next(one["value"] for one in page.select("#cuts input[name=line]") if one["value"].startswith("cable"))
+    told = client.change("/jobs/1/fit/cut", {"line": line})
+    assert "lies in the van" in told.text
+    ends = BeautifulSoup(client.get("/jobs/4/fit").text, "html.parser").select("#offcuts li")
+    assert len(ends) == 1, "the van is of the yard, not of the job"
+    again = BeautifulSoup(client.get("/jobs/1/fit").text, "html.parser").select_one("#cuts table").text
+    assert "from the van" in again
+    assert client.change("/jobs/1/fit/cut", {"line": line}).status_code == 200
+    left = BeautifulSoup(client.get("/jobs/1/fit").text, "html.parser").select("#offcuts li")
+    assert len(left) == 1, "what was cut from is there no more, its rest is"
+    number = left[0].select_one("input[name=offcut]")["value"]
+    assert client.change("/jobs/1/fit/offcut-out", {"offcut": number}).status_code == 200
+    assert "Ends in the van" not in client.get("/jobs/1/fit").text
+    gone = client.change("/jobs/1/fit/offcut-out", {"offcut": number})
+    assert gone.status_code == 404
+    assert "lies in the van no more" in gone.text
+    for wrong in ("hose-nothing", ""):
+        refused = client.change("/jobs/1/fit/cut", {"line": wrong})
+        assert refused.status_code in (404, 422)
+    assert "nothing of that to cut" in client.change("/jobs/1/fit/cut", {"line": "hose-nothing"}).text
+
+
+def test_a_rope_that_no_roll_is_long_enough_for_is_told(client) -> None:
+    client.type("fit.rope_roll", "10 m", job=4, stage="fit")
+    page = BeautifulSoup(client.get("/jobs/4/fit").text, "html.parser")
+    assert "a rope that carries is of one piece" in page.select_one("#cuts").text
+    assert not any(one["value"] == "rope" for one in page.select("#cuts input[name=line]"))

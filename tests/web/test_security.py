@@ -24,6 +24,8 @@ CHANGES = [
     "/jobs/1/row",
     "/jobs/1/photos/remove",
     "/jobs/1/fit/tick",
+    "/jobs/1/fit/cut",
+    "/jobs/1/fit/offcut-out",
     "/jobs/1/commission/shown",
     "/jobs/1/commission/unshown",
     "/jobs/1/commission/birth",

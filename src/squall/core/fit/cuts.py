@@ -15,10 +15,11 @@ _MOST_PIECES, _MOST_ROLLS = 24, 24
 
 @dataclass(frozen=True)
 class Roll:
-    """One roll and what is cut from it, longest first. [m]"""
+    """One roll and what is cut from it, longest first; `own` where it is an offcut that was there. [m]"""
 
     length_m: float
     pieces: tuple[float, ...]
+    own: bool = False
 
     @property
     def left_m(self) -> float:
@@ -35,8 +36,8 @@ class CutPlan:
 
     @property
     def bought_m(self) -> float:
-        """All rolls together. [m]"""
-        return sum(roll.length_m for roll in self.rolls)
+        """All rolls together that aren't there already. [m]"""
+        return sum(roll.length_m for roll in self.rolls if not roll.own)
 
     @property
     def left_m(self) -> float:
@@ -59,7 +60,7 @@ def cut_plan(pieces_m: Sequence[float], rolls_m: Sequence[float], own_m: Sequenc
     Returns
     -------
     CutPlan
-        With the least length bought, then the fewest rolls.
+        With the least length bought, then the fewest rolls; offcuts among them, marked as own.
 
     Raises
     ------
@@ -70,7 +71,7 @@ def cut_plan(pieces_m: Sequence[float], rolls_m: Sequence[float], own_m: Sequenc
     -----
     Cutting stock in one dimension as an integer program, solved by HiGHS through SciPy: x[r, p] whether piece p is cut from
     roll r, y[r] whether that roll is taken; sum over p of (length + cut) x[r, p] <= (roll + cut) y[r]. A piece longer than the
-    longest roll is laid of whole rolls and a rest, with a joint between.
+    longest roll is cut from an end in the van that is as long, or laid of whole rolls and a rest, with a joint between.
 
     References
     ----------
@@ -84,11 +85,26 @@ def cut_plan(pieces_m: Sequence[float], rolls_m: Sequence[float], own_m: Sequenc
     """
     _check(pieces_m, rolls_m)
     longest = max(rolls_m)
+    pieces_m, own_m, whole_ends = _of_one_end(pieces_m, own_m, longest)
     whole = [roll for roll in pieces_m for _ in range(int(_joints(roll, longest)))]
     rests = [piece - longest * _joints(piece, longest) for piece in pieces_m]
     wanted = sorted((rest for rest in rests if rest > 1e-9), reverse=True)
     done = [Roll(longest, (longest,)) for _ in whole]
-    return CutPlan((*done, *_packed(wanted, sorted(set(rolls_m)), own_m)), len(whole))
+    return CutPlan((*whole_ends, *done, *_packed(wanted, sorted(set(rolls_m)), own_m)), len(whole))
+
+
+def _of_one_end(
+    pieces_m: Sequence[float], own_m: Sequence[float], longest_m: float
+) -> tuple[list[float], list[float], list[Roll]]:
+    """Pieces longer than any roll that an end in the van is long enough for: the other pieces, the other ends, those rolls."""
+    pieces, own, made = sorted(pieces_m, reverse=True), sorted(own_m), list[Roll]()
+    for piece in [one for one in pieces if one > longest_m]:
+        end = next((one for one in own if one >= piece - 1e-9), None)
+        if end is not None:
+            pieces.remove(piece)
+            own.remove(end)
+            made.append(Roll(end, (piece,), own=True))
+    return pieces, own, made
 
 
 def _joints(piece_m: float, longest_m: float) -> int:
@@ -143,5 +159,5 @@ def _packed(wanted: Sequence[float], sold: Sequence[float], own: Sequence[float]
     for roll, (length, _) in enumerate(rolls):
         cut = tuple(wanted[piece] for piece in range(pieces) if chosen[roll * pieces + piece])
         if cut:
-            made.append(Roll(length, cut))
+            made.append(Roll(length, cut, own=roll < len(own)))
     return sorted(made, key=lambda one: -one.length_m)

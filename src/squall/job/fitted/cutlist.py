@@ -1,5 +1,6 @@
 """What is cut, how long, from which rolls; what hangs on the rope; when the first water comes."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from squall.core.electrics.conductors import Conductor
@@ -18,6 +19,8 @@ from squall.words import later
 
 # Two sleeves on the joint at the pump, each this long: common practice, no source. [m]
 SLEEVE_M = 0.08
+# More ends of one kind than these make the plan slow and no shorter.
+MOST_OFFCUTS = 12
 
 
 @dataclass(frozen=True)
@@ -49,6 +52,11 @@ class CutLine:
         """All pieces together. [m]"""
         return sum(metres for _, metres in self.pieces)
 
+    @property
+    def too_short(self) -> bool:
+        """Whether it is a rope and no roll is as long: whatever carries is of one piece."""
+        return self.key == "rope" and self.plan is not None and self.plan.joints > 0
+
 
 def hanging_m(a: Assessment) -> float:
     """From the pump to what holds its rope: the rim, the bank, the float. [m]"""
@@ -60,10 +68,17 @@ def hangs(a: Assessment, chosen: KitAssessment) -> bool:
     return chosen.kit.pump.placement != "surface" and hanging_m(a) > 0.0
 
 
-def _line(key: str, name: Spoken, pieces: list[tuple[Spoken, float]], roll: Typed | None) -> CutLine:
-    if roll is None or not pieces:
+Offcuts = Mapping[str, Sequence[float]]
+
+
+def _line(key: str, name: Spoken, pieces: list[tuple[Spoken, float]], roll: Typed | None, offcuts: Offcuts) -> CutLine:
+    own = sorted(offcuts.get(key, ()), reverse=True)[:MOST_OFFCUTS]
+    if not pieces or (roll is None and not own):
         return CutLine(key, name, tuple(pieces))
-    return CutLine(key, name, tuple(pieces), roll.si, cut_plan([metres for _, metres in pieces], [roll.si]))
+    wanted = [metres for _, metres in pieces]
+    # Where no roll is said it is sold by the metre: each piece as long as it is.
+    sold = [roll.si] if roll is not None else sorted(set(wanted))
+    return CutLine(key, name, tuple(pieces), None if roll is None else roll.si, cut_plan(wanted, sold, own))
 
 
 # What tells the cores of a cable apart, by how many it has.
@@ -84,7 +99,7 @@ def cable_key(size: Conductor, cores: int, lies: CablePlace | None = None) -> st
     return f"{key}-{lies}" if lies in _CLASSES else key
 
 
-def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, ...]:
+def cut_list(job: Job, a: Assessment, chosen: KitAssessment, offcuts: Offcuts | None = None) -> tuple[CutLine, ...]:
     """Hose, cable, rope and sleeve of the chosen kit.
 
     Parameters
@@ -95,15 +110,17 @@ def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, .
         The job worked out.
     chosen : KitAssessment
         Its kit.
+    offcuts : mapping, optional
+        Ends that lie in the van, by the key of their line: cut from before anything is bought. [m]
 
     Returns
     -------
     tuple of CutLine
         The rope exactly as long as the pump hangs deep, so that it carries all; hose and cable longer by the slack.
     """
-    slack = job.fit.slack.si
+    slack, own = job.fit.slack.si, offcuts or {}
     hoses = _hoses(job, a, chosen)
-    found = [_line(f"hose-{key}", name, pieces, job.fit.hose_roll) for key, (name, pieces) in hoses.items()]
+    found = [_line(f"hose-{key}", name, pieces, job.fit.hose_roll, own) for key, (name, pieces) in hoses.items()]
     cables: dict[str, tuple[Spoken, list[tuple[Spoken, float]]]] = {}
     to_pump: Spoken = later("panels to pump") if isinstance(chosen.kit.supply, Direct) else later("box to pump")
     three = chosen.kit.pump_cores == 3
@@ -123,10 +140,10 @@ def cut_list(job: Job, a: Assessment, chosen: KitAssessment) -> tuple[CutLine, .
         name = later("two-core cable, {size}", size=lead.choice.conductor.label)
         to_bank = later("charger to battery"), lead.one_way_m
         cables.setdefault(cable_key(lead.choice.conductor, 2, None), (name, []))[1].append(to_bank)
-    found += [_line(key, name, pieces, job.fit.cable_roll) for key, (name, pieces) in cables.items()]
+    found += [_line(key, name, pieces, job.fit.cable_roll, own) for key, (name, pieces) in cables.items()]
     if hangs(a, chosen):
         rope: list[tuple[Spoken, float]] = [(later("pump to its eye, exactly"), hanging_m(a))]
-        found.append(_line("rope", later("rope, stainless or rot-proof"), rope, job.fit.rope_roll))
+        found.append(_line("rope", later("rope, stainless or rot-proof"), rope, job.fit.rope_roll, own))
         if a.rules.splice == "sleeve":
             each = 3 if three else 2
             sleeves: list[tuple[Spoken, float]] = [

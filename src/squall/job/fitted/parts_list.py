@@ -9,7 +9,7 @@ from squall.core.kit.setup import cable_price, cables_of
 from squall.core.kit.supply import Banked, Controlled
 from squall.core.reason import Reason, Spoken
 from squall.job.document.job import Job
-from squall.job.fitted.cutlist import CutLine, cable_key, cut_list
+from squall.job.fitted.cutlist import CutLine, Offcuts, cable_key, cut_list
 from squall.job.fitted.joints import joints_of
 from squall.job.worked.assess import Assessment
 from squall.job.worked.kit import KitAssessment
@@ -71,7 +71,9 @@ class PartLine:
         return 0.0 if self.owned else max(self.count - self.van, 0.0)
 
 
-def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str, int]) -> tuple[PartLine, ...]:
+def parts_list(
+    job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str, int], offcuts: Offcuts | None = None
+) -> tuple[PartLine, ...]:
     """All parts of the chosen kit.
 
     Parameters
@@ -80,6 +82,8 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
         The job, worked out, and its kit.
     van : mapping
         Parts in the van, by identifier.
+    offcuts : mapping, optional
+        Ends that lie there, by their line of the cut list: so much less is bought. [m]
 
     Returns
     -------
@@ -110,7 +114,7 @@ def parts_list(job: Job, a: Assessment, chosen: KitAssessment, van: Mapping[str,
     loop = loop_of(job, a.parts)
     if loop.pilots and kit.battery is not None:
         found.append(PartLine("suppressor", later("suppressor diode across the relay's coil, 1 A"), 1))
-    found += [_length(line, a, chosen) for line in cut_list(job, a, chosen)]
+    found += [_length(line, a, chosen) for line in cut_list(job, a, chosen, offcuts)]
     found += _fuses(a)
     joints = joints_of(a, chosen)
     for joint in joints.joints:

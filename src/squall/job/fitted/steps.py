@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from squall.core.electrics.splices import SPLICES, SpliceKind
 from squall.core.fit.lifting import ONE_PERSON_KG
+from squall.core.kit.supply import Controlled
 from squall.core.reason import Spoken
 from squall.job.document.job import Job
 from squall.job.fitted.cutlist import FirstWater, Lowering, hangs, lowering_of
@@ -68,7 +69,7 @@ def fit_steps(job: Job, a: Assessment, chosen: KitAssessment, water: FirstWater 
         When the first water comes in good light.
     """
     lowering = lowering_of(job, a, chosen)
-    steps = [_lay_out(job, on_rope=hangs(a, chosen)), *_end_steps(a, chosen), _bucket(chosen)]
+    steps = [_lay_out(job, chosen, on_rope=hangs(a, chosen)), *_end_steps(a, chosen), _bucket(chosen)]
     if chosen.kit.pump.placement == "surface":
         steps.append(_on_the_bank())
     elif job.water in ("well", "cistern"):
@@ -87,7 +88,7 @@ def tools_of(steps: Sequence[FitStep]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(str(tool) for step in steps for tool in step.tools))
 
 
-def _lay_out(job: Job, *, on_rope: bool) -> FitStep:
+def _lay_out(job: Job, chosen: KitAssessment, *, on_rope: bool) -> FitStep:
     ties = later("every {metres:length}", metres=1.8)
     if job.fit.ties == "close":
         ties = later(
@@ -101,6 +102,10 @@ def _lay_out(job: Job, *, on_rope: bool) -> FitStep:
         key, does = "lay-out", later("Lay hose, rope and cable along a tape on clean ground; cut them as listed; tie them together {ties}.", ties=ties)  # fmt: skip
         why = later("{why} The rope is the shortest of the three, so that it carries all.", why=why)
         check = later("Rope taut, hose and cable slack beside it; the hose's free end capped against dirt.")
+    supply = chosen.kit.supply
+    if isinstance(supply, Controlled) and "probe" in supply.controller.asks:
+        does = later("{does} The dry-run probe a hand above the pump, its cable along the hose.", does=does)
+        check = later("{check} The probe hangs free of hose and rope.", check=check)
     return FitStep(key, does, why, check, 30, (later("tape"), later("knife"), later("ties")), shown=shown)
 
 

@@ -1,5 +1,6 @@
 """Fit: what is cut, what hangs on the rope, when the first water comes, and the steps with their ticks."""
 
+from collections.abc import Sequence
 from sqlite3 import Connection
 from typing import Annotated, Any
 
@@ -24,6 +25,7 @@ from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.store.kit.fit import tick as keep_tick
 from squall.store.kit.fit import ticks_of, untick
+from squall.store.offcuts import Offcut, cut_from, offcuts_of, take_out
 from squall.store.shelf import counts_in_van
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
@@ -44,10 +46,10 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
     conn = connect(request.app.state.settings.database)
     try:
         ticks = ticks_of(conn, stored.id, a.chosen.option.id)
-        van = counts_in_van(conn)
+        van, offcuts = counts_in_van(conn), offcuts_of(conn)
     finally:
         conn.close()
-    steps = fit_steps(stored.job, a, a.chosen, water)
+    steps, ends = fit_steps(stored.job, a, a.chosen, water), _by_key(offcuts)
     return {
         "steps": steps,
         "picture": step_picture,
@@ -55,12 +57,21 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "tools": tools_of(steps),
         "not_yet": not_yet(a, a.chosen),
         "next_step": next((step.key for step in steps if step.key not in ticks), ""),
-        "cuts": cut_list(stored.job, a, a.chosen),
-        "needed": () if a.wiring is None else parts_list(stored.job, a, a.chosen, van),
+        "cuts": cut_list(stored.job, a, a.chosen, ends),
+        "offcuts": offcuts,
+        "needed": () if a.wiring is None else parts_list(stored.job, a, a.chosen, van, ends),
         "lowering": lowering,
         "lowering_figures": figure_map(lowering_figures(stored.job, lowering)) if lowering else {},
         "water": figure_map(water_figures(water)) if water else {},
     }
+
+
+def _by_key(offcuts: Sequence[Offcut]) -> dict[str, list[float]]:
+    """Their lengths by their line of the cut list. [m]"""
+    found: dict[str, list[float]] = {}
+    for one in offcuts:
+        found.setdefault(one.key, []).append(one.metres)
+    return found
 
 
 def first_water(a: Assessment, chosen: KitAssessment) -> FirstWater | None:
@@ -106,7 +117,7 @@ def parts_file(job_id: int, conn: Db) -> Response:
     a = assess(stored.job)
     if a.chosen is None or a.wiring is None:
         raise NotFound(later("This job has no kit yet, and so nothing to fit."))
-    made = parts_csv(parts_list(stored.job, a, a.chosen, counts_in_van(conn)))
+    made = parts_csv(parts_list(stored.job, a, a.chosen, counts_in_van(conn), _by_key(offcuts_of(conn))))
     name = file_name(f"{stored.job.name} parts", "csv")
     return Response(
         made, media_type="text/csv; charset=utf-8", headers={"content-disposition": f'attachment; filename="{name}"'}
@@ -133,6 +144,50 @@ def tick_step(job_id: int, request: Request, conn: Db, form: Annotated[TickForm,
             keep_tick(conn, job_id, chosen.option.id, form.step, prefs_of(request).who, form.note)
         else:
             untick(conn, job_id, chosen.option.id, form.step)
+    except SquallError as error:
+        return answer(request, conn, stored, "fit", Notices(banner=str(error), banner_kind="bad"), status_of(error))
+    return answer(request, conn, stored, "fit")
+
+
+class CutForm(BaseModel):
+    """A line of the cut list, by its key."""
+
+    line: str
+
+
+@router.post("/jobs/{job_id}/fit/cut")
+def cut(job_id: int, request: Request, conn: Db, form: Annotated[CutForm, Form()]) -> Response:
+    """A line of the cut list is cut: the ends it was cut from leave the van, what is left goes in."""
+    stored = one_job(conn, job_id)
+    a = assess(stored.job)
+    try:
+        lines = () if a.chosen is None else cut_list(stored.job, a, a.chosen, _by_key(offcuts_of(conn)))
+        line = next((one for one in lines if one.key == form.line and one.plan is not None), None)
+        if line is None or line.plan is None:
+            raise NotFound(
+                later("There is nothing of that to cut from rolls any more; the kit or the lengths have changed.")
+            )
+        rolls = line.plan.rolls
+        used = [roll.length_m for roll in rolls if roll.own]
+        cut_from(conn, line.key, line.name, used, [roll.left_m for roll in rolls], prefs_of(request).who)
+    except SquallError as error:
+        return answer(request, conn, stored, "fit", Notices(banner=str(error), banner_kind="bad"), status_of(error))
+    said = say("Cut: what is left of {name} lies in the van.", name=line.name)
+    return answer(request, conn, stored, "fit", Notices(banner=said))
+
+
+class EndForm(BaseModel):
+    """An end that lies in the van."""
+
+    offcut: int
+
+
+@router.post("/jobs/{job_id}/fit/offcut-out")
+def offcut_out(job_id: int, request: Request, conn: Db, form: Annotated[EndForm, Form()]) -> Response:
+    """Take an end out of the van."""
+    stored = one_job(conn, job_id)
+    try:
+        take_out(conn, form.offcut)
     except SquallError as error:
         return answer(request, conn, stored, "fit", Notices(banner=str(error), banner_kind="bad"), status_of(error))
     return answer(request, conn, stored, "fit")
