@@ -212,6 +212,9 @@ def test_the_build_sheet_has_the_circuit_the_wires_the_cuts_and_a_box_for_each_s
     assert all(step.select_one(".box") for step in steps)
     assert "cover every panel" in steps[0].text
     assert any("Local codes override" in caution.text for caution in page.select(".paper .caution"))
+    surge = page.select_one(".paper .surge").text
+    assert "local codes" in surge, "bonding and surge are for them and whoever is licensed"
+    assert surge == soup(client.get(f"/jobs/{job}/wire")).select_one(".surge").text
 
 
 def test_without_a_kit_the_build_sheet_says_so(client) -> None:
