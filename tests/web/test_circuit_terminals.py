@@ -15,6 +15,7 @@ from squall.job.edit.changes import add_device, relay_for
 from squall.job.wired.live import LiveCircuit, live_circuit
 from squall.job.wired.terminals import terminal_map, terminal_of
 from squall.job.worked.assess import assess
+from squall.words.units import text
 
 GOATS, TERRACES, DUCKS, DONKEYS, _ = demo_jobs()
 BANK = GOATS.model_copy(update={"chosen": "o1", "devices": []})
@@ -64,6 +65,42 @@ def test_every_terminal_of_the_map_stands_on_the_diagram(kit: str, down: bool) -
         for pair in parts.ends(box.part):
             for node in pair:
                 assert str(terminal_of(box, node)) in joined, node
+
+
+@pytest.mark.parametrize("kit", KITS)
+@pytest.mark.parametrize("down", [False, True])
+def test_every_wire_of_the_map_has_its_number_on_the_diagram_with_size_length_and_colour(kit: str, down: bool) -> None:
+    circuit, page = live(KITS[kit]), drawn(KITS[kit], down=down)
+    wires = terminal_map(circuit.kit)
+    numbers = sorted(int(one.text) for one in page.select("text.wire-digit"))
+    assert numbers == [wire.number for wire in wires], "each once"
+    titles = [one.text for one in page.select("circle.short > title")]
+    short = [wire for wire in wires if wire.link]
+    assert len(titles) == len(short)
+    for wire in short:
+        assert any(
+            f"wire {wire.number}: {wire.conductor.label}, {text(wire.length_m, 'length')}, {wire.colour}" == said
+            for said in titles
+        )
+    told = " ".join(one.text for one in page.select("text.name"))
+    for wire in wires:
+        if not wire.link:
+            assert wire.conductor.label in told
+            assert text(wire.length_m, "length") in told
+            assert str(wire.colour) in told
+
+
+def test_the_number_of_a_short_wire_lies_beside_its_part() -> None:
+    """By hand: behind the timer the coil, before the relay's contact what leads there, under the coil its minus."""
+    page = drawn(RELAY, down=False)
+    at = {int(t.text): (float(t["x"]), float(t["y"])) for t in page.select("text.wire-digit.short")}
+    wires = {str(w.second.at): w.number for w in terminal_map(live(RELAY).kit) if w.link}
+    names = {one.text: (float(one["x"]), float(one["y"])) for one in page.select("text.name")}
+    timer = next(number for said, number in wires.items() if "timer" in said)
+    assert abs(at[timer][1] - names["timer"][1]) < 40.0
+    assert at[timer][0] < names["timer"][0], "on its wire, its name beside it"
+    coil = next(number for said, number in wires.items() if "coil of" in said)
+    assert at[timer][1] < at[coil][1], "from plus to minus"
 
 
 def test_a_string_fuse_and_a_relay_are_named_the_way_round_they_stand() -> None:

@@ -12,7 +12,7 @@ from squall.core.circuit.laid import OTHER_POLE, Column, Placed
 from squall.drawing.circuit_sheet import Laid, Sheet
 from squall.drawing.circuit_terminals import box_named, ends_named, motor_named, upside_down
 from squall.drawing.circuit_words import NO_MARKS, Marks, marked, part_says
-from squall.drawing.symbols import MOVED, REACH
+from squall.drawing.symbols import MOVED, REACH, converter_sign
 from squall.job.wired.live import LiveCircuit, LivePart
 from squall.job.wired.terminals import Wire
 from squall.words import say
@@ -74,6 +74,7 @@ def draw_circuit(
         if sheet.third:
             _third_wire(sheet, sheet.third, column, u, width)
         u += width
+    sheet.short_wires(wires)
     for where, begin, end in outlines:
         _outline(sheet, where, begin, end)
     length, breadth = u + (78.0 if down else 60.0), span + (132.0 if down else 100.0)
@@ -144,6 +145,8 @@ def _column(sheet: Sheet, column: Column, u: float, width: float, *, first: bool
         one = sheet.live.part(stack[0].id)
         span = sheet.laid.span
         dead = "" if one.live else " dead"
+        sheet.spots[one.placed.id, "before"] = middle, 0.25 * span - 0.5 * REACH
+        sheet.spots[one.placed.id, "under"] = middle, 0.75 * span + 0.5 * REACH
         sheet.line(middle, 0.0, middle, span / 2.0 - REACH, f"wire plus{dead}")
         sheet.line(middle, span / 2.0 + REACH, middle, span, f"wire minus{dead}")
         if one.placed.kind == "motor":
@@ -172,12 +175,14 @@ def _stack(sheet: Sheet, stack: Sequence[Placed], u: float) -> None:
         place = step * (number + 0.5)
         sheet.line(u, edge, u, place - REACH, f"wire{' plus' if number == 0 else ''}{'' if part.live else ' dead'}")
         _put(sheet, part, u, place, across=True, turned=upside_down(stack, number))
+        sheet.spots[placed.id, "before"] = u, (edge + place - REACH) / 2.0 + (1.5 if number == 0 else 0.0)
         edge = place + REACH
         lines = [part.kind, text(abs(part.amps_a), "amps")] if number == len(stack) - 1 else [part.kind]
         if sheet.laid.down:
             sheet.named(lines, u + 24.0, place - 10.0)
         else:
             _beside(sheet, lines, u + (10.0 if placed.kind in MOVED else 0.0), place)
+    sheet.spots[stack[-1].id, "under"] = u, (edge + span) / 2.0 - 1.5
     sheet.line(u, edge, u, span, "wire minus")
 
 
@@ -201,6 +206,8 @@ def _rail_with(
         sheet.rail(begin, end, nodes[0], plus=is_plus)
         _core(sheet, part, middle, v, is_plus=is_plus)
     else:
+        sheet.spots[one.id, "before"], sheet.spots[one.id, "behind"] = (begin, v), (end, v)
+        sheet.spots[one.id, "back"] = begin, v
         sheet.rail(begin, middle - REACH, nodes[0], plus=is_plus)
         sheet.rail(middle + REACH, end, nodes[1], plus=is_plus)
         _put(sheet, part, middle, v, across=False)
@@ -233,10 +240,17 @@ def _core(sheet: Sheet, part: LivePart, u: float, v: float, *, is_plus: bool) ->
         run = f"{text(wire.length_m, 'length')}{apart}{wire.colour}"
         lines = [size, *run.split("\n"), text(abs(part.amps_a), "amps")]
         sheet.named(lines, u, v + 24.0)
-    elif sheet.laid.down:
-        sheet.named([wire.colour], u, v + 14.0)
     else:
-        sheet.named([wire.colour], u, v - 14.0)
+        _minus_named(sheet, wire, u, v)
+
+
+def _minus_named(sheet: Sheet, wire: Wire, u: float, v: float) -> None:
+    """Size, length and colour of a core that no amps stand beside: it carries what the plus does."""
+    size, length = wire.conductor.label, text(wire.length_m, "length")
+    if sheet.laid.down:
+        sheet.named([size, length, wire.colour], u, v + 14.0)
+    else:
+        sheet.named([f"{size}, {length}", wire.colour], u, v - 27.0)
 
 
 def _third_wire(sheet: Sheet, wires: Sequence[Wire], column: Column, u: float, width: float) -> None:
@@ -253,7 +267,7 @@ def _third_wire(sheet: Sheet, wires: Sequence[Wire], column: Column, u: float, w
             f'<circle cx="{x:.1f}" cy="{y:.1f}" r="9" class="wire-number"/>'
             f'<text x="{x:.1f}" y="{y + 4:.1f}" class="wire-digit" text-anchor="middle">{wire.number}</text>'
         )
-        sheet.named([wire.colour], u + width / 2.0, v + (14.0 if sheet.laid.down else -14.0))
+        _minus_named(sheet, wire, u + width / 2.0, v)
     elif column.where == "pump":
         sheet.line(u, v, u + width / 2.0 - REACH, v, cls)
 
@@ -322,12 +336,13 @@ def _box(
     sheet.rail(u, u + inset, minus[0], plus=False)
     sheet.rail(u + width - inset, end, minus[1], plus=False)
     sheet.middles[one.id] = sheet.laid.at(u + width / 2.0, 26.0)
+    sheet.spots[one.id, "before"], sheet.spots[one.id, "back"] = (u, 0.0), (u, sheet.laid.span)
     (x1, y1), (x2, y2) = sheet.laid.at(u + inset, -12.0), sheet.laid.at(u + width - inset, sheet.laid.span + 12.0)
     says = escape(str(part_says(part)))
     sheet.items.append(
         f'<a href="{escape(sheet.href(part))}" class="cpart{"" if part.live else " dead"}" data-part="{one.id}" aria-label="{says}">'
         f'<rect x="{x1:.1f}" y="{y1:.1f}" width="{x2 - x1:.1f}" height="{y2 - y1:.1f}" class="sym fill"/>'
-        f"{_converter(*_sign_of(sheet.laid, u + width / 2.0))}</a>"
+        f"{converter_sign(*_sign_of(sheet.laid, u + width / 2.0))}</a>"
     )
     x, y = sheet.laid.at(u + width / 2.0, sheet.laid.span / 2.0)
     x, y = (x + 12.0, y - 2.0) if sheet.laid.down else (x, y + (24.0 if sheet.third else 12.0))
@@ -341,14 +356,6 @@ def _sign_of(laid: Laid, u: float) -> tuple[float, float]:
     """Where a box has its converter's sign, clear of its words: over them, or before them."""
     x, y = laid.at(u, laid.span / 2.0)
     return (x - 48.0, y) if laid.down else (x, y - 20.0)
-
-
-def _converter(x: float, y: float, half: float = 10.0) -> str:
-    """IEC 60617's converter: a square with a diagonal."""
-    return (
-        f'<rect x="{x - half:.1f}" y="{y - half:.1f}" width="{2 * half:g}" height="{2 * half:g}" class="sym"/>'
-        f'<line x1="{x - half:.1f}" y1="{y + half:.1f}" x2="{x + half:.1f}" y2="{y - half:.1f}" class="sym thin"/>'
-    )
 
 
 def _input(sheet: Sheet, part: LivePart, u: float, number: int) -> None:

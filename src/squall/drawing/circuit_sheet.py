@@ -8,7 +8,7 @@ from markupsafe import escape
 from squall.drawing.circuit_words import part_says
 from squall.drawing.symbols import symbol
 from squall.job.wired.live import LIVE_V, LiveCircuit, LivePart
-from squall.job.wired.terminals import Wire
+from squall.job.wired.terminals import Side, Wire
 from squall.words import say
 from squall.words.units import text
 
@@ -41,6 +41,8 @@ class Sheet:
         self.items: list[str] = []
         self.words: list[str] = []
         self.middles: dict[str, tuple[float, float]] = {}
+        # Where a short wire beside a part has its number, along and across.
+        self.spots: dict[tuple[str, Side], tuple[float, float]] = {}
 
     def line(self, u1: float, v1: float, u2: float, v2: float, cls: str) -> None:
         (x1, y1), (x2, y2) = self.laid.at(u1, v1), self.laid.at(u2, v2)
@@ -92,6 +94,26 @@ class Sheet:
             f'aria-label="{escape(str(part_says(part)))}"><rect x="{x - 22:.1f}" y="{y - 22:.1f}" width="44" height="44" class="hit"/>'
             f'<g transform="translate({x:.1f} {y:.1f}){turn}>{inner}</g></a>'
         )
+
+    def short_wires(self, wires: Sequence[Wire]) -> None:
+        """The numbers of the short wires, each on its own."""
+        for wire in wires:
+            spot = None if wire.by is None else self.spots.get(wire.by)
+            if spot is None:
+                continue
+            x, y = self.laid.at(*spot)
+            self.items.append(
+                f'<circle cx="{x:.1f}" cy="{y:.1f}" r="6.5" class="wire-number short"><title>{escape(self.short_words(wire))}</title></circle>'
+                f'<text x="{x:.1f}" y="{y + 3:.1f}" class="wire-digit short" text-anchor="middle">{wire.number}</text>'
+            )
+
+    @staticmethod
+    def short_words(wire: Wire) -> str:
+        """What a short wire is: its number, size, length, colour."""
+        return say(
+            "wire {number}: {size}, {length:length}, {colour}",
+            number=wire.number, size=wire.conductor.label, length=wire.length_m, colour=wire.colour,
+        )  # fmt: skip
 
     def named(self, lines: Sequence[object], u: float, v: float) -> None:
         """A few short lines beside a part."""

@@ -75,6 +75,14 @@ def _plug() -> str:
     return _line(-REACH, 0, -2, 0) + '<path d="M3 -6 a6 6 0 0 0 0 12" class="sym"/>' + _line(-3, 0, REACH, 0)
 
 
+def converter_sign(x: float, y: float, half: float = 10.0) -> str:
+    """IEC 60617's converter: a square with a diagonal."""
+    return (
+        f'<rect x="{x - half:.1f}" y="{y - half:.1f}" width="{2 * half:g}" height="{2 * half:g}" class="sym"/>'
+        f'<line x1="{x - half:.1f}" y1="{y + half:.1f}" x2="{x + half:.1f}" y2="{y - half:.1f}" class="sym thin"/>'
+    )
+
+
 def symbol(kind: str, *, closed: bool = True) -> str:
     """SVG of a kind of part; a switch or fuse as it stands.
 

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
+from typing import Literal
 
 from squall.core.circuit import parts
 from squall.core.circuit.laid import KitCircuit, Placed
@@ -36,6 +37,9 @@ class End:
         return later("{at}, {terminal}", at=self.at, terminal=self.terminal) if self.terminal else self.at
 
 
+Side = Literal["before", "behind", "under", "back"]
+
+
 @dataclass(frozen=True)
 class Wire:
     """One wire.
@@ -56,6 +60,9 @@ class Wire:
         Whether it is a short one within a box.
     third : bool
         Whether it is the third of a motor's wires.
+    by : tuple of str
+        Of a short one: the part beside which it lies, and on which side of it: ``before``, ``behind`` (towards the pump),
+        ``under`` (towards minus), or ``back`` (before it, on the rail of minus).
     """
 
     number: int
@@ -66,6 +73,7 @@ class Wire:
     colour: Spoken
     link: bool
     third: bool = False
+    by: tuple[str, Side] | None = None
 
 
 _LEGS: Spoken = later("legs")
@@ -191,17 +199,24 @@ class _Map:
             self.link(met, stack[0], stack[0].ends[0], like)
         for one, then in pairwise(stack):
             self.link(one, then, then.ends[0], like)
-        self.add(self.at(stack[-1], stack[-1].ends[1]), self.block, like, LINK_M, False, True)
+        self.add(
+            self.at(stack[-1], stack[-1].ends[1]), self.block, like, LINK_M, plus=False, by=(stack[-1].id, "under")
+        )
 
     def link(self, one: Placed, then: Placed, node: str, like: Placed, *, plus: bool = True) -> None:
         """A short wire from one part to the next, at a node."""
-        self.add(self.at(one, node), self.at(then, node), like, LINK_M, plus, True)
+        self.add(
+            self.at(one, node), self.at(then, node), like, LINK_M, plus=plus, by=(then.id, "before" if plus else "back")
+        )
 
-    def add(self, first: End, second: End, like: Placed, metres: float, plus: bool, link: bool) -> None:
-        """One more wire."""
+    def add(
+        self, first: End, second: End, like: Placed, metres: float, *, plus: bool, by: tuple[str, Side] | None = None
+    ) -> None:
+        """One more wire: a core of cable, or a short one beside a part."""
         assert like.conductor is not None
         colour = RED if plus else BLACK
-        self.wires.append(Wire(len(self.wires) + 1, first, second, like.conductor, metres, colour, link))
+        number = len(self.wires) + 1
+        self.wires.append(Wire(number, first, second, like.conductor, metres, colour, by is not None, by=by))
 
 
 # What stands between two circuits: a wire behind it is as thick as the cable that goes on from there.
@@ -243,7 +258,7 @@ def terminal_map(kit: KitCircuit, splice: SpliceKind = "sleeve") -> tuple[Wire, 
         for one in (column.plus, column.minus):
             if one is not None and one.kind == "core":
                 a, b = one.ends if one.pole == "plus" else one.ends[::-1]
-                made.add(made.end(a), made.end(b), one, one.length_m, one.pole == "plus", False)
+                made.add(made.end(a), made.end(b), one, one.length_m, plus=one.pole == "plus")
         rows = [stack for stack in column.across if len(stack) > 1 and column.where != "array"]
         firsts = [] if rows or column.where == "array" else [stack[0] for stack in column.across[:1]]
         for one in (column.plus, *firsts):
@@ -264,8 +279,8 @@ def terminal_map(kit: KitCircuit, splice: SpliceKind = "sleeve") -> tuple[Wire, 
                 _PLUS_BAR,
                 met,
                 LINK_M,
-                True,
-                True,
+                plus=True,
+                by=(met.id, "behind"),
             )
         if column.plus is not None and column.plus.kind == "core":
             met = None
@@ -315,7 +330,7 @@ def _minus_links(made: _Map, pole: Placed | None, minus: Placed | None, firsts: 
             thick = max(
                 (like, made.main or made.cores[-1]), key=lambda core: core.conductor.area_mm2 if core.conductor else 0.0
             )
-            made.add(made.at(one, one.ends[1]), made.block, thick, LINK_M, False, True)
+            made.add(made.at(one, one.ends[1]), made.block, thick, LINK_M, plus=False, by=(one.id, "under"))
 
 
 # What is joined by the panels' own moulded plugs, with no wire of the map.
