@@ -50,6 +50,23 @@ def test_the_light_moves_the_circuit_and_an_open_switch_stays_open(laptop: Page)
     expect(laptop.locator(".circuit-state > b").first).not_to_have_text(before)
 
 
+def test_the_light_is_slid_by_keys_and_the_amps_typed_before_give_way(laptop: Page) -> None:
+    laptop.goto("/jobs/1/circuit?short=2")
+    state = laptop.locator(".circuit-state")
+    slider = laptop.get_by_label("Or slide the light")
+    before = state.inner_text()
+    slider.focus()
+    laptop.keyboard.press("Home")
+    expect(state).not_to_have_text(before)
+    expect(laptop.locator("#light")).to_have_value("20")
+    expect(laptop.locator("#short")).to_have_value("")
+    expect(state).to_contain_text("stands still")
+    laptop.keyboard.press("End")
+    expect(state).to_contain_text(re.compile("1\\D?200"))
+    expect(state).to_contain_text("The pump runs at")
+    assert laptop.evaluate("document.activeElement.id") == "light-slide", "the hand stays on it"
+
+
 def test_the_long_section_leads_to_the_row_of_a_part(laptop: Page) -> None:
     laptop.goto("/jobs/1/circuit")
     laptop.locator("svg.beside a.part-pump").first.focus()
@@ -72,13 +89,13 @@ def test_steps_are_ticked_with_a_thumb_and_taken_up_again(phone: Page) -> None:
     assert (box.bounding_box() or {"height": 0})["height"] >= 44
     phone.locator("#step-lay-out input[name=note]").fill("rope 21.5 m")
     box.click()
-    expect(phone.locator("#done-so-far")).to_contain_text("1 of 12 done")
+    expect(phone.locator("#done-so-far")).to_contain_text("1 of 13 done")
     expect(phone.locator("#step-lay-out .when")).to_contain_text("rope 21.5 m")
     expect(phone.locator("#step-end details")).to_have_attribute("open", "")
     phone.reload()
     expect(phone.locator("#step-lay-out .tick-button")).to_have_attribute("aria-pressed", "true")
     phone.locator("#step-lay-out .tick-button").click()
-    expect(phone.locator("#done-so-far")).to_contain_text("0 of 12 done")
+    expect(phone.locator("#done-so-far")).to_contain_text("0 of 13 done")
 
 
 @pytest.mark.parametrize("screen", ["laptop", "phone"])

@@ -6,9 +6,11 @@ import pytest
 
 from squall.catalogue import catalogue
 from squall.demo import demo_jobs
+from squall.drawing.small.steps import step_picture
 from squall.formats.build_lists import parts_csv
 from squall.job.document.fields import edit
 from squall.job.document.job import Job
+from squall.job.edit.beginnings import begun
 from squall.job.edit.rows import add_typed_row
 from squall.job.fitted.cutlist import cut_list, hanging_m, lowering_of
 from squall.job.fitted.parts_list import parts_list
@@ -232,3 +234,38 @@ def test_a_box_without_a_word_of_its_cable_is_fed_by_the_pumps() -> None:
     assert found.chosen.season.flow_m3_s == pytest.approx(wanted.chosen.season.flow_m3_s)
     assert found.chosen.price == wanted.chosen.price
     assert cut_list(job, found, found.chosen) == cut_list(job, wanted, wanted.chosen)
+
+
+@pytest.mark.parametrize(
+    ("kind", "has", "lacks"),
+    [
+        ("well-with-tank", {"eye", "lower", "tank"}, {"loop", "barrels", "pack", "float"}),
+        ("bilge-in-pond", {"float"}, {"tank", "loop", "barrels", "pack", "eye"}),
+        ("portable", {"float", "pack"}, {"eye", "barrels", "loop"}),
+        ("channel", {"loop"}, {"tank", "barrels", "pack"}),
+    ],
+)
+def test_each_kind_of_job_has_the_steps_of_its_place(kind: str, has: set[str], lacks: set[str]) -> None:
+    job = DONKEYS.model_copy(
+        update={
+            name: getattr(begun("x", kind, {}, catalogue(), "metric"), name) for name in ("water", "outlet", "outdoors", "roof")
+        }
+    )  # fmt: skip
+    a, chosen = assess(DONKEYS), chosen_of(DONKEYS)
+    steps = {step.key: step for step in fit_steps(job, a, chosen, None)}
+    assert has <= set(steps), kind
+    assert not lacks & set(steps), kind
+    assert all(str(step_picture(step.drawn)) for step in steps.values())
+    if kind == "portable":
+        assert list(steps)[-1] == "pack"
+
+
+def test_a_full_barrels_weight_and_the_floats_heights_are_the_jobs() -> None:
+    a, chosen = assess(DONKEYS), chosen_of(DONKEYS)
+    job = typed(typed(DONKEYS, "roof.used", "yes"), "roof.barrel", "200 L")
+    steps = {step.key: step for step in fit_steps(job, a, chosen, None)}
+    assert text(200.0, "mass") in str(steps["barrels"].bites)
+    tank = {step.key: step for step in fit_steps(typed(job, "store.depth", "1.3 m"), a, chosen, None)}["tank"]
+    assert f"stops at {text(1.3, 'length')}" in str(tank.does)
+    bare = {step.key: step for step in fit_steps(typed(job, "store.float_switch", "no"), a, chosen, None)}["tank"]
+    assert "float" not in f"{bare.does}{bare.check}".lower()

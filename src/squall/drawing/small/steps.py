@@ -226,14 +226,66 @@ def _labels() -> str:
     )
 
 
+def _barrels() -> str:
+    barrel = "".join(f'<rect x="{x}" y="26" width="34" height="48" rx="6" class="outlet line"/>' for x in (20, 66, 112))
+    water = "".join(f'<rect x="{x + 3}" y="44" width="28" height="27" class="water"/>' for x in (20, 66, 112))
+    return (
+        barrel
+        + water
+        + _hose("M54 68 H66 M100 68 H112")
+        + _path("M22 78 h30 M68 78 h30 M114 78 h30", "thick")
+        + _path("M20 32 h-10 v14", "flow")
+        + _ground(84)
+    )
+
+
+def _loop() -> str:
+    return (
+        _water(6, 62, 148, 30) + _pump(30, 74) + _hose("M30 61 V30 q0 -14 14 -14 h70 q14 0 14 14 v40") + _path("M79 16 v-10 m-4 3 l4 -4 l4 4", "measure")
+        + _path("M128 70 q6 8 14 6", "flow") + _path("M52 80 h54 M52 76 v8 M106 76 v8", "measure")
+    )  # fmt: skip
+
+
+def _tank() -> str:
+    tank = _path("M52 22 V82 H124 V22", "outlet line") + '<rect x="54" y="44" width="68" height="36" class="water"/>'
+    floats = (
+        _cable("M110 22 V34 q0 8 -8 10")
+        + '<ellipse cx="98" cy="46" rx="8" ry="5" class="box"/>'
+        + _path("M106 34 h8", "thick")
+    )
+    return (
+        tank
+        + floats
+        + _hose("M8 84 V26 q0 -12 12 -12 h40 q8 0 8 8 v10")
+        + _path("M124 34 h14 v40", "flow")
+        + _ground(88)
+    )
+
+
+def _pack() -> str:
+    panels = (
+        '<rect x="20" y="28" width="6" height="52" class="box"/><rect x="28" y="28" width="6" height="52" class="box"/>'
+    )
+    roll = "".join(f'<circle cx="86" cy="56" r="{r}" class="ring"/>' for r in (10, 17, 24))
+    return (
+        panels
+        + roll
+        + _hose("M110 56 q4 24 30 24")
+        + _path("M142 74 q4 6 0 10", "flow")
+        + _path("M124 30 h10 v10 h-10 z m14 0 h10 v10 h-10 z", "thick")
+        + _ground(88)
+    )
+
+
 PICTURES: Mapping[str, Callable[[], str]] = {
     "lay-out": _lay_out, "lay-hose": _lay_hose, "end": _end, "splice": _splice, "splice-resin": _splice_resin, "splice-silicone": _splice_silicone, "splice-clips": _splice_clips, "bucket": _bucket, "bank": _bank, "eye": _eye_bolt, "lower": _lower,
     "float": _float, "panels": _panels, "box": _box, "join": _join, "on": _on, "disinfect": _disinfect, "labels": _labels,
+    "barrels": _barrels, "loop": _loop, "tank": _tank, "pack": _pack,
 }  # fmt: skip
 # Where a step's figure stands: x, y, anchor.
 PLACES: Mapping[str, tuple[float, float, str]] = {
     "lay-out": (78, 16, "middle"), "lay-hose": (78, 16, "middle"), "lower": (128, 52, "start"), "float": (8, 18, "start"), "panels": (44, 66, "end"),
-    "on": (30, 80, "middle"), "disinfect": (50, 24, "end"),
+    "barrels": (80, 18, "middle"), "tank": (88, 70, "middle"), "on": (30, 80, "middle"), "disinfect": (50, 24, "end"),
 }  # fmt: skip
 
 

@@ -70,16 +70,24 @@ def fit_steps(job: Job, a: Assessment, chosen: KitAssessment, water: FirstWater 
     """
     lowering = lowering_of(job, a, chosen)
     steps = [_lay_out(job, chosen, on_rope=hangs(a, chosen)), *_end_steps(a, chosen), _bucket(chosen)]
+    if job.roof.used:
+        steps.append(_barrels(job))
     if chosen.kit.pump.placement == "surface":
         steps.append(_on_the_bank())
     elif job.water in ("well", "cistern"):
         steps += _into_a_well(job, a, lowering)
     else:
         steps += _into_open_water(lowering)
+    if job.outlet == "loop":
+        steps.append(_loop())
+    elif job.outlet != "open":
+        steps.append(_tank(job))
     steps += [_panels(job), _box(chosen), _join(), _switch_on(water)]
     if job.water == "well":
         steps.append(_disinfect(job, a))
     steps.append(_labels(on_rope=hangs(a, chosen)))
+    if job.outdoors.stand == "folding":
+        steps.append(_pack())
     return tuple(steps)
 
 
@@ -247,6 +255,56 @@ def _into_open_water(lowering: Lowering | None) -> list[FitStep]:
             shown="" if lowering is None else later("{litres:litres}", litres=lowering.drum_l / 1000.0),
         )
     ]  # fmt: skip
+
+
+def _barrels(job: Job) -> FitStep:
+    full_kg = 1000.0 * job.roof.barrel.si
+    return FitStep(
+        "barrels",
+        later("Barrels level on blocks, joined at the foot by short hose, a valve at each; the overflow at the first; the intake a hand above the bottom."),
+        later("Level barrels fill and empty together; mud lies at the bottom."),
+        later("Water stands alike in all of them; a valve shut, none of the others runs out."),
+        60, (later("level"), later("blocks"), later("drill"), later("valves"),),
+        later("A full one weighs {mass:mass}: firm ground, and nobody below it.", mass=full_kg),
+        shown=later("{mass:mass}", mass=full_kg),
+    )  # fmt: skip
+
+
+def _loop() -> FitStep:
+    return FitStep(
+        "loop",
+        later("Lead the return back into the water, its end a few strides from the intake; at the loop's highest place a tee with a vent."),
+        later("A return beside the intake feeds the pump its own bubbles. Air at the top stops the whole loop; once the loop is full the way down pulls as hard as the way up resists."),
+        later("The vent spits and then runs clear; no gurgling afterwards."),
+        20, (later("tee"), later("vent or cap"), later("knife"),),
+        later("The pump must lift to the top once before the loop helps it: only the start shows whether it can."),
+    )  # fmt: skip
+
+
+def _tank(job: Job) -> FitStep:
+    floats: Spoken = ""
+    if job.store.float_switch:
+        floats = later("Its float's cord clamped so that it stops at {depth:length} and starts {travel:length} lower.", depth=job.store.depth.si, travel=job.store.travel.si)  # fmt: skip
+    return FitStep(
+        "tank",
+        later("Hose over the tank's rim or through its wall, its end tied; an overflow wider than the hose, led away from the footing. {floats}", floats=floats),
+        later("A tank that runs over digs out what it stands on; a hose that nobody tied jumps out when the pump starts."),
+        later("The float lifted by hand stops the pump; let down, it starts.") if floats else later("It fills, and what is too much runs where it should."),
+        30, (later("spanner"), later("ties"), later("drill"),),
+        later("Nobody climbs into a tank."),
+        shown=later("{depth:length}", depth=job.store.depth.si) if floats else "",
+    )  # fmt: skip
+
+
+def _pack() -> FitStep:
+    return FitStep(
+        "pack",
+        later("When it has done: switch off, covers on, then the plugs apart; drain the hose downhill and roll it from the pump's end; panels face to face."),
+        later("Packed wet it rots or freezes; packed glass outwards it breaks on the way."),
+        later("Every plug has its cap, nothing drips, nothing is left on the bank."),
+        10, (later("caps"), later("bag"),),
+        later("Plugs are never parted under load: an arc of direct current doesn't go out."),
+    )  # fmt: skip
 
 
 def _panels(job: Job) -> FitStep:

@@ -25,7 +25,7 @@ from squall.store.folder.database import connect
 from squall.store.jobs import Stored, one_job
 from squall.store.kit.fit import tick as keep_tick
 from squall.store.kit.fit import ticks_of, untick
-from squall.store.offcuts import Offcut, cut_from, offcuts_of, take_out
+from squall.store.offcuts import LEAST_M, Offcut, cut_from, offcuts_of, take_out
 from squall.store.shelf import counts_in_van
 from squall.web.frame.edits import answer
 from squall.web.frame.job_page import Notices
@@ -59,6 +59,7 @@ def panel(request: Request, stored: Stored, prefs: Prefs) -> dict[str, Any]:
         "next_step": next((step.key for step in steps if step.key not in ticks), ""),
         "cuts": cut_list(stored.job, a, a.chosen, ends),
         "offcuts": offcuts,
+        "least_end_m": LEAST_M,
         "needed": () if a.wiring is None else parts_list(stored.job, a, a.chosen, van, ends),
         "lowering": lowering,
         "lowering_figures": figure_map(lowering_figures(stored.job, lowering)) if lowering else {},

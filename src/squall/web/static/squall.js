@@ -201,6 +201,14 @@ window.addEventListener("load", () => {
 /* A page that moves with what a logger sends: a word from the server, and it looks again. */
 let listens = null;
 
+// A slider writes into its field, and what would gainsay it is emptied.
+document.addEventListener("input", (event) => {
+  const slider = event.target.closest("[data-slides]");
+  if (!slider) return;
+  document.getElementById(slider.dataset.slides).value = slider.value;
+  document.getElementById(slider.dataset.empties).value = "";
+});
+
 function listen() {
   const live = document.querySelector("[data-live]");
   const address = live ? live.dataset.live : "";
