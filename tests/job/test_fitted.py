@@ -147,6 +147,15 @@ def test_ends_in_the_van_are_cut_from_first_and_bought_by_nobody() -> None:
     assert short.plan.bought_m == pytest.approx(plain.total_m)
 
 
+def test_an_end_in_the_van_takes_no_list_from_a_job_of_many_pieces() -> None:
+    first = GOATS.run[0]
+    job = GOATS.model_copy(update={"run": [first.model_copy(update={"id": f"p{n}"}) for n in range(1, 31)]})
+    a, chosen = assess(job), chosen_of(job)
+    plain = cut_list(job, a, chosen)
+    hose = next(line.key for line in plain if line.key.startswith("hose"))
+    assert cut_list(job, a, chosen, {hose: [5.0]}) == plain
+
+
 def test_a_rope_is_of_one_piece() -> None:
     job = typed(DONKEYS, "fit.rope_roll", "10 m")
     rope = next(line for line in cut_list(job, assess(job), chosen_of(job)) if line.key == "rope")

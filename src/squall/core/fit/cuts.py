@@ -10,7 +10,7 @@ from squall.core.reason import Between, Quantity
 
 # Nothing is cut to a millimetre with a hacksaw, and an end is squared off: lost at each cut. A guess. [m]
 CUT_M = 0.01
-_MOST_PIECES, _MOST_ROLLS = 24, 24
+MOST_PIECES, _MOST_ROLLS = 24, 24
 
 
 @dataclass(frozen=True)
@@ -116,8 +116,8 @@ def _check(pieces_m: Sequence[float], rolls_m: Sequence[float]) -> None:
     for length in (*pieces_m, *rolls_m):
         if not 0.0 < length <= 5000.0:
             raise OutOfRange("length", Quantity(length, "length"), Between(0.0, 5000.0, "length"))
-    if not 1 <= len(pieces_m) <= _MOST_PIECES:
-        raise OutOfRange("pieces", len(pieces_m), Between(1, _MOST_PIECES, "number"))
+    if not 1 <= len(pieces_m) <= MOST_PIECES:
+        raise OutOfRange("pieces", len(pieces_m), Between(1, MOST_PIECES, "number"))
     if not rolls_m:
         raise OutOfRange("rolls-sold", 0, Between(1, _MOST_ROLLS, "number"))
 

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from squall.core.electrics.conductors import Conductor
-from squall.core.fit.cuts import CutPlan, cut_plan
+from squall.core.fit.cuts import MOST_PIECES, CutPlan, cut_plan
 from squall.core.fit.filling import first_water_s, volume_above_m3
 from squall.core.fit.lifting import Hung, Load, drum_litres, load_on_rope, rope_needs_kg
 from squall.core.kit.layout import CablePlace
@@ -73,6 +73,9 @@ Offcuts = Mapping[str, Sequence[float]]
 
 def _line(key: str, name: Spoken, pieces: list[tuple[Spoken, float]], roll: Typed | None, offcuts: Offcuts) -> CutLine:
     own = sorted(offcuts.get(key, ()), reverse=True)[:MOST_OFFCUTS]
+    if roll is None and len(pieces) > MOST_PIECES:
+        # What lies in the van takes no list from a job that asks for no plan: there are too many pieces for one.
+        own = []
     if not pieces or (roll is None and not own):
         return CutLine(key, name, tuple(pieces))
     wanted = [metres for _, metres in pieces]
